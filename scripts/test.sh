@@ -1,0 +1,76 @@
+#!/usr/bin/env bash
+# Installs what the tests need and runs all of them: format, analyzers, lint, stale types, core, server, browser.
+# Ends with a line of its own: N passed, N failed, N skipped.
+set -uo pipefail
+cd "$(dirname "${BASH_SOURCE[0]}")/.."
+export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1 CI=1
+unset GRADUS_DATA GRADUS_PORT GRADUS_HOST GRADUS_DEMO
+
+results=$(mktemp -d)
+trap 'rm -rf "$results"' EXIT
+
+# Each check that is not a test runner counts as one test.
+check() {
+  local name=$1
+  shift
+  printf '\n== %s\n' "$name"
+  if "$@"; then echo pass >>"$results/checks"; else
+    echo fail >>"$results/checks"
+    echo "FAILED: $name"
+  fi
+}
+
+need() {
+  printf '\n== %s\n' "$1"
+  shift
+  "$@" || {
+    echo "Cannot go on: $*"
+    echo '0 passed, 1 failed, 0 skipped'
+    exit 1
+  }
+}
+
+# One retry: a registry that drops one connection should not fail the run.
+again() { "$@" || { sleep 5 && "$@"; }; }
+
+install_chromium() {
+  [ -x "${GRADUS_CHROMIUM:-/usr/bin/chromium}" ] && return 0
+  local as_root=()
+  [ "$(id -u)" = 0 ] || as_root=(sudo)
+  again "${as_root[@]}" apt-get update -qq && again "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium >/dev/null
+}
+
+unchanged() { cmp "$1" "$2" || { echo "$2 is stale: run ./gradus format and commit what the build makes."; false; }; }
+
+types_are_fresh() {
+  (cd web && npx openapi-typescript ../src/Gradus.Server/openapi/v1.json -o "$results/schema.d.ts" >/dev/null) && unchanged "$results/schema.d.ts" web/src/lib/api/schema.d.ts
+}
+
+cp src/Gradus.Server/openapi/v1.json "$results/openapi.json"
+need 'Tools' again dotnet tool restore
+need 'Restore, as locked' again dotnet restore Gradus.slnx --locked-mode -v quiet
+need 'Build (warnings and analyzers are errors; emits the OpenAPI document)' dotnet build Gradus.slnx -c Release --no-restore -v quiet
+need "The interface's packages" again npm --prefix web ci --no-audit --no-fund --loglevel=error
+need "The browser tests' packages" again npm --prefix tests/e2e ci --no-audit --no-fund --loglevel=error
+need 'Chromium' install_chromium
+need 'Build the interface' npm --prefix web run --silent build
+
+check 'C# format' dotnet csharpier check .
+check 'OpenAPI document is fresh' unchanged "$results/openapi.json" src/Gradus.Server/openapi/v1.json
+check 'TypeScript types are fresh' types_are_fresh
+check 'Interface format' npm --prefix web run --silent format:check
+check 'Interface lint' npm --prefix web run --silent lint
+check 'Interface types' npm --prefix web run --silent check
+
+printf '\n== Core and server tests\n'
+for suite in Core Server; do
+  dotnet "tests/Gradus.$suite.Tests/bin/Release/net10.0/Gradus.$suite.Tests.dll" -noLogo -ctrf "$results/$suite.ctrf.json" || true
+done
+
+printf '\n== Interface unit tests\n'
+(cd web && npx vitest run --reporter=default --reporter=json --outputFile="$results/vitest.json") || true
+
+printf '\n== Browser tests\n'
+(cd tests/e2e && GRADUS_E2E_REPORT="$results/e2e.json" npx playwright test) || true
+
+node scripts/count.mjs "$results"
