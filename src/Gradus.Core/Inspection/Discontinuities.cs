@@ -1,0 +1,75 @@
+using Gradus.Core.Welding;
+
+namespace Gradus.Core.Inspection;
+
+/// <summary>A kind of discontinuity, by its standard name (AWS A3.0, ISO 6520-1).</summary>
+public enum DiscontinuityKind
+{
+    Crack,
+    CraterCrack,
+    Porosity,
+    Wormholes,
+    SlagInclusion,
+    TungstenInclusion,
+    IncompleteFusion,
+    IncompleteJointPenetration,
+    Undercut,
+    ExcessFaceReinforcement,
+    ExcessPenetration,
+    Overlap,
+    BurnThrough,
+    Underfill,
+    RootConcavity,
+    PoorRestart,
+    Misalignment,
+    Spatter,
+    ArcStrike,
+    OxidisedRoot,
+    UnmeltedWire,
+    GrindGouge,
+}
+
+/// <summary>What can be measured of a discontinuity. Lengths in mm.</summary>
+public enum FindingMeasure
+{
+    DepthMm,
+    HeightMm,
+    LengthMm,
+    DiameterMm,
+    WidthMm,
+    Count,
+}
+
+/// <summary>A kind of discontinuity as the catalogue has it.</summary>
+/// <param name="Name">The standard name, in words.</param>
+/// <param name="ShopName">What the shop calls it, when that differs.</param>
+/// <param name="Iso6520">Reference number of ISO 6520-1; null when the standard has none.</param>
+/// <param name="Stages">The stages in which it shows.</param>
+/// <param name="Hidden">True when it usually lies inside and only a bend, break, macro or radiograph finds it.</param>
+/// <param name="Measures">The measures that size it, the deciding one first.</param>
+public sealed record Discontinuity(
+    DiscontinuityKind Kind,
+    string Name,
+    string? ShopName,
+    string? Iso6520,
+    IReadOnlyList<Stage> Stages,
+    bool Hidden,
+    IReadOnlyList<FindingMeasure> Measures
+);
+
+/// <summary>The catalogue of discontinuities.</summary>
+public static class Discontinuities
+{
+    private static readonly Catalogue Data = CoreJson.ReadEmbedded<Catalogue>("Inspection/discontinuities.json");
+
+    /// <summary>Where the names and numbers come from.</summary>
+    public static string Source => Data.Source;
+
+    /// <summary>Every kind, in the order of the catalogue.</summary>
+    public static IReadOnlyList<Discontinuity> All => Data.Kinds;
+
+    /// <summary>The entry of a kind.</summary>
+    public static Discontinuity Of(DiscontinuityKind kind) => Data.Kinds.Single(entry => entry.Kind == kind);
+
+    private sealed record Catalogue(string Source, bool FromMemory, IReadOnlyList<Discontinuity> Kinds);
+}

@@ -1,0 +1,49 @@
+using Gradus.Core.Measure;
+
+namespace Gradus.Core.Readiness;
+
+/// <summary>What one coupon showed of the elements that it exercised.</summary>
+/// <param name="Day">When it was closed, in days on any scale; only differences count.</param>
+/// <param name="Full">True for a full coupon, false for a drill.</param>
+/// <param name="Aided">True when it was coached or made outside the rules of the test.</param>
+/// <param name="Clean">By element (a stage, or a stage and zone such as <c>root/bottom</c>): true when nothing was found there that the test's acceptance rejects.</param>
+public sealed record CouponEvidence(double Day, bool Full, bool Aided, IReadOnlyDictionary<string, bool> Clean)
+{
+    /// <summary>True when every element of the coupon was clean.</summary>
+    public bool AllClean => Clean.Count > 0 && Clean.Values.All(clean => clean);
+}
+
+/// <summary>A chance with its 90 % interval and the evidence that it stands on.</summary>
+/// <param name="Coupons">How many coupons were looked at.</param>
+/// <param name="CleanCoupons">How many of them were clean.</param>
+/// <param name="EffectiveCoupons">What they weigh together, after age and aid.</param>
+/// <param name="TooLittleToTell">True when the interval is too wide, or the weight too small, for the number to mean anything.</param>
+public sealed record ChanceEstimate(
+    Chance Mean,
+    Chance Lower,
+    Chance Upper,
+    int Coupons,
+    int CleanCoupons,
+    double EffectiveCoupons,
+    bool TooLittleToTell
+);
+
+/// <summary>The readiness of one student for one test.</summary>
+/// <param name="Whole">The chance that a full coupon made now comes out clean.</param>
+/// <param name="Elements">The same for each element by itself.</param>
+/// <param name="Method">How it was reached, in a sentence.</param>
+/// <param name="MethodVersion">Which method made it, to be kept beside a decision.</param>
+public sealed record ReadinessEstimate(
+    ChanceEstimate Whole,
+    IReadOnlyDictionary<string, ChanceEstimate> Elements,
+    string Method,
+    string MethodVersion
+);
+
+/// <summary>Works out the chance of a clean coupon from the evidence. Pure: the same evidence gives the same answer, in whatever order it is given.</summary>
+public interface IReadinessEngine
+{
+    /// <summary>The readiness on a day, from the coupons closed up to then.</summary>
+    /// <param name="elements">The elements of the test, in order.</param>
+    ReadinessEstimate Evaluate(IReadOnlyList<string> elements, IReadOnlyList<CouponEvidence> coupons, double today);
+}

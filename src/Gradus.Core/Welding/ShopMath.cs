@@ -1,0 +1,64 @@
+using Gradus.Core.Measure;
+
+namespace Gradus.Core.Welding;
+
+/// <summary>Arc energy and heat input.</summary>
+public static class HeatInput
+{
+    /// <summary>H = 60·V·I / (1000·v)·k in kJ/mm, v in mm/min (ASME IX QW-409.1 with k = 1; EN 1011-1 with the thermal efficiency k).</summary>
+    public static double KjPerMm(double volts, double amps, double travelMmPerMin, double thermalEfficiency = 1) =>
+        60 * volts * amps / (1000 * travelMmPerMin) * thermalEfficiency;
+}
+
+/// <summary>Beads side by side across a width.</summary>
+public static class BeadsAcross
+{
+    // A width that is a whole number of beads is not one more because of a rounding error.
+    private const double Slack = 1e-9;
+
+    /// <summary>How many beads of one width cover a width, each overlapping the last by a share: ⌈1 + (W/b − 1)/(1 − o)⌉, at least 1. Common practice.</summary>
+    public static int Count(Length width, Length bead, double overlap) =>
+        Math.Max(1, (int)Math.Ceiling(1 + (((width.Mm / bead.Mm) - 1) / (1 - overlap)) - Slack));
+
+    /// <summary>Centre to centre when the beads are spread evenly over the width, in mm; 0 for a single bead.</summary>
+    public static double SpacingMm(Length width, Length bead, int count) => count == 1 ? 0 : (width.Mm - bead.Mm) / (count - 1);
+}
+
+/// <summary>The purge of a closed pipe length.</summary>
+public static class Purge
+{
+    /// <summary>V = π/4·d²·L in litres.</summary>
+    public static double VolumeL(Length insideDiameter, Length length) => Math.PI / 4 * insideDiameter.Mm * insideDiameter.Mm * length.Mm / 1e6;
+
+    /// <summary>Minutes until the volume was changed so many times: changes·V / flow (AWS D10.11; 4 to 6 changes usual).</summary>
+    public static double Minutes(double volumeL, double changes, double flowLPerMin) => changes * volumeL / flowLPerMin;
+}
+
+/// <summary>What a covered electrode or a wire leaves in the joint.</summary>
+public static class Deposit
+{
+    /// <summary>Grams from one covered electrode: π/4·d²·(L − stub)·ρ·R, R the recovery (EN ISO 2401), ρ in kg/m³.</summary>
+    public static double GramsPerRod(Length diameter, Length length, Length stub, double recovery, double densityKgPerM3) =>
+        Area(diameter) * (length.Mm - stub.Mm) * densityKgPerM3 / 1e6 * recovery;
+
+    /// <summary>Whole rods for a mass in kg, rounded up.</summary>
+    public static long Rods(double requiredKg, double gramsPerRod) => (long)Math.Ceiling((requiredKg * 1000 / gramsPerRod) - 1e-9);
+
+    /// <summary>Deposition of a wire in kg/h: wire area × feed × ρ × recovery.</summary>
+    public static double WireKgPerH(Length diameter, double feedMmPerMin, double recovery, double densityKgPerM3) =>
+        Area(diameter) * feedMmPerMin * 60 * densityKgPerM3 / 1e9 * recovery;
+
+    /// <summary>Bead area of a wire process in mm²: wire area × feed × recovery / travel speed.</summary>
+    public static double WireBeadAreaMm2(Length diameter, double feedMmPerMin, double travelMmPerMin, double recovery) =>
+        Area(diameter) * feedMmPerMin * recovery / travelMmPerMin;
+
+    private static double Area(Length diameter) => Math.PI / 4 * diameter.Mm * diameter.Mm;
+}
+
+/// <summary>The guided bend jig.</summary>
+public static class BendJig
+{
+    /// <summary>Strain of the outer fibre in percent: 100·t/(A + t), t specimen thickness, A plunger diameter (ASME IX QW-466, AWS D1.1).</summary>
+    public static double OuterStrainPercent(Length specimenThickness, Length plungerDiameter) =>
+        100 * specimenThickness.Mm / (plungerDiameter.Mm + specimenThickness.Mm);
+}
