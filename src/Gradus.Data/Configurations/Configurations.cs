@@ -1,0 +1,134 @@
+using Gradus.Core.Welding;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+
+namespace Gradus.Data.Configurations;
+
+internal sealed class InstructorConfiguration : IEntityTypeConfiguration<Instructor>
+{
+    public void Configure(EntityTypeBuilder<Instructor> builder) => builder.HasIndex(instructor => instructor.Name).IsUnique();
+}
+
+internal sealed class ClassGroupConfiguration : IEntityTypeConfiguration<ClassGroup>
+{
+    public void Configure(EntityTypeBuilder<ClassGroup> builder)
+    {
+        builder
+            .Property(group => group.MeetsOn)
+            .AsJson()
+            .Metadata.SetValueComparer(
+                new ValueComparer<List<DayOfWeek>>((a, b) => a!.SequenceEqual(b!), days => days.Sum(day => 1 << (int)day), days => days.ToList())
+            );
+        builder.HasIndex(group => group.Name).IsUnique();
+    }
+}
+
+internal sealed class BoothConfiguration : IEntityTypeConfiguration<Booth>
+{
+    public void Configure(EntityTypeBuilder<Booth> builder) => builder.HasIndex(booth => booth.Number).IsUnique();
+}
+
+internal sealed class StudentConfiguration : IEntityTypeConfiguration<Student>
+{
+    public void Configure(EntityTypeBuilder<Student> builder)
+    {
+        builder.HasIndex(student => student.Name);
+        builder.HasOne(student => student.ClassGroup).WithMany().HasForeignKey(student => student.ClassGroupId).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
+{
+    public void Configure(EntityTypeBuilder<Coupon> builder)
+    {
+        builder.HasIndex(coupon => coupon.Number).IsUnique();
+        builder.HasIndex(coupon => coupon.Stamp).IsUnique();
+        builder.HasIndex(coupon => new { coupon.StudentId, coupon.StartedAt });
+        builder.HasIndex(coupon => new
+        {
+            coupon.StudentId,
+            coupon.TestId,
+            coupon.ClosedAt,
+        });
+        builder.HasIndex(coupon => coupon.ClosedAt);
+        builder
+            .Property(coupon => coupon.Variants)
+            .AsJson()
+            .Metadata.SetValueComparer(
+                new ValueComparer<Dictionary<string, string>>(
+                    (a, b) => a!.Count == b!.Count && !a.Except(b).Any(),
+                    variants => variants.Count,
+                    variants => new Dictionary<string, string>(variants)
+                )
+            );
+        builder.HasOne(coupon => coupon.Student).WithMany().HasForeignKey(coupon => coupon.StudentId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne(coupon => coupon.Booth).WithMany().HasForeignKey(coupon => coupon.BoothId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Instructor>().WithMany().HasForeignKey(coupon => coupon.StartedBy).OnDelete(DeleteBehavior.Restrict);
+        builder.HasMany(coupon => coupon.FitUps).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasMany(coupon => coupon.Passes).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasMany(coupon => coupon.Findings).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasMany(coupon => coupon.Notes).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasMany(coupon => coupon.Closings).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal sealed class FitUpConfiguration : IEntityTypeConfiguration<FitUpRecord>
+{
+    public void Configure(EntityTypeBuilder<FitUpRecord> builder)
+    {
+        builder.Property(record => record.Measured).AsJson();
+        builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
+    }
+}
+
+internal sealed class PassConfiguration : IEntityTypeConfiguration<PassRecord>
+{
+    public void Configure(EntityTypeBuilder<PassRecord> builder)
+    {
+        builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
+
+        // A bead is laid once: two tablets that log it at the same moment do not make two of it.
+        builder.HasIndex(record => new { record.CouponId, record.BeadKey }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
+    }
+}
+
+internal sealed class FindingConfiguration : IEntityTypeConfiguration<FindingRecord>
+{
+    public void Configure(EntityTypeBuilder<FindingRecord> builder)
+    {
+        builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
+        builder.HasOne<PassRecord>().WithMany().HasForeignKey(record => record.PassId).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal sealed class ClosingConfiguration : IEntityTypeConfiguration<ClosingRecord>
+{
+    public void Configure(EntityTypeBuilder<ClosingRecord> builder)
+    {
+        builder.Property(record => record.Verdict).AsJson();
+        builder
+            .Property(record => record.StageClean)
+            .AsJson()
+            .Metadata.SetValueComparer(
+                new ValueComparer<Dictionary<Stage, bool>>(
+                    (a, b) => a!.Count == b!.Count && !a.Except(b).Any(),
+                    stages => stages.Count,
+                    stages => new Dictionary<Stage, bool>(stages)
+                )
+            );
+        builder.HasIndex(record => record.CouponId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL"); // one closing stands
+        builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
+    }
+}
+
+internal sealed class DecisionConfiguration : IEntityTypeConfiguration<Decision>
+{
+    public void Configure(EntityTypeBuilder<Decision> builder)
+    {
+        builder.Property(decision => decision.Estimate).AsJson();
+        builder.HasIndex(decision => new { decision.StudentId, decision.SignedAt });
+        builder.HasOne<Student>().WithMany().HasForeignKey(decision => decision.StudentId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Instructor>().WithMany().HasForeignKey(decision => decision.SignedBy).OnDelete(DeleteBehavior.Restrict);
+    }
+}

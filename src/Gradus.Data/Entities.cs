@@ -1,0 +1,245 @@
+using Gradus.Core.Inspection;
+using Gradus.Core.Joints;
+using Gradus.Core.Readiness;
+using Gradus.Core.Welding;
+
+namespace Gradus.Data;
+
+/// <summary>The school; one row.</summary>
+public sealed class School
+{
+    public Guid Id { get; init; }
+    public required string Name { get; set; }
+
+    /// <summary>IANA time zone in which days and times are shown.</summary>
+    public required string TimeZone { get; set; }
+    public bool IsDemo { get; init; }
+}
+
+/// <summary>Someone who logs coupons and signs decisions.</summary>
+public sealed class Instructor
+{
+    public Guid Id { get; init; }
+    public required string Name { get; set; }
+    public bool IsLead { get; set; }
+
+    /// <summary>Salted hash of the PIN.</summary>
+    public required string PinHash { get; set; }
+}
+
+/// <summary>A class: the students who come on the same days.</summary>
+public sealed class ClassGroup
+{
+    public Guid Id { get; init; }
+    public required string Name { get; set; }
+
+    /// <summary>Days on which it meets.</summary>
+    public required List<DayOfWeek> MeetsOn { get; set; }
+}
+
+/// <summary>A welding booth.</summary>
+public sealed class Booth
+{
+    public Guid Id { get; init; }
+    public int Number { get; init; }
+}
+
+/// <summary>A student, with the test that they work toward.</summary>
+public sealed class Student
+{
+    public Guid Id { get; init; }
+    public required string Name { get; set; }
+    public Guid ClassGroupId { get; set; }
+    public OperatorHand Hand { get; set; }
+    public required string TargetTestId { get; set; }
+    public string? Note { get; set; }
+    public DateTimeOffset CreatedAt { get; init; }
+    public ClassGroup? ClassGroup { get; init; }
+}
+
+/// <summary>A practice coupon. What happens to it is kept in the records that belong to it.</summary>
+public sealed class Coupon
+{
+    public Guid Id { get; init; }
+
+    /// <summary>Running number; the stamp is made from it.</summary>
+    public long Number { get; init; }
+
+    /// <summary>Short mark to be struck into the steel.</summary>
+    public required string Stamp { get; init; }
+    public Guid StudentId { get; init; }
+    public required string TestId { get; init; }
+    public int TestVersion { get; init; }
+
+    /// <summary>The drill, or null for a full coupon.</summary>
+    public string? DrillId { get; init; }
+
+    /// <summary>The chosen option of each variant group.</summary>
+    public required Dictionary<string, string> Variants { get; init; }
+    public Guid? BoothId { get; init; }
+
+    /// <summary>True when made unaided under the rules of the test.</summary>
+    public bool AsTest { get; init; }
+    public DateTimeOffset StartedAt { get; init; }
+    public Guid StartedBy { get; init; }
+
+    /// <summary>When the closing that stands was made; null while the coupon is open.</summary>
+    public DateTimeOffset? ClosedAt { get; set; }
+    public Student? Student { get; init; }
+    public Booth? Booth { get; init; }
+    public List<FitUpRecord> FitUps { get; init; } = [];
+    public List<PassRecord> Passes { get; init; } = [];
+    public List<FindingRecord> Findings { get; init; } = [];
+    public List<NoteRecord> Notes { get; init; } = [];
+    public List<ClosingRecord> Closings { get; init; } = [];
+}
+
+/// <summary>What every record on a coupon has: an id made by whoever wrote it, when and by whom, and whether it was taken back.</summary>
+public abstract class CouponRecord
+{
+    public Guid Id { get; init; }
+    public Guid CouponId { get; init; }
+    public DateTimeOffset RecordedAt { get; init; }
+    public Guid RecordedBy { get; init; }
+
+    /// <summary>When it was taken back. The record itself is never changed or deleted.</summary>
+    public DateTimeOffset? WithdrawnAt { get; set; }
+    public Guid? WithdrawnBy { get; set; }
+
+    /// <summary>What was recorded, without who and when: a retried write has the same content.</summary>
+    public abstract object Content { get; }
+}
+
+/// <summary>A fit-up as measured; the last one that stands is the coupon's.</summary>
+public sealed class FitUpRecord : CouponRecord
+{
+    public required FitUpMeasured Measured { get; init; }
+
+    /// <inheritdoc/>
+    public override object Content => Measured;
+}
+
+/// <summary>One pass with the settings it was run at. Lengths in mm, wire feed in mm/min, gas flow in L/min.</summary>
+public sealed class PassRecord : CouponRecord
+{
+    /// <summary>The planned bead that it laid.</summary>
+    public required string BeadKey { get; init; }
+    public Stage Stage { get; init; }
+    public int Layer { get; init; }
+    public Process Process { get; init; }
+    public required string ElectrodeClass { get; init; }
+    public double DiameterMm { get; init; }
+    public Polarity Polarity { get; init; }
+    public double Amps { get; init; }
+    public double? Volts { get; init; }
+    public double? WireFeedMmPerMin { get; init; }
+    public string? Gas { get; init; }
+    public BeadTechnique Technique { get; init; }
+    public Progression Progression { get; init; }
+    public OperatorHand Hand { get; init; }
+
+    /// <inheritdoc/>
+    public override object Content =>
+        new
+        {
+            BeadKey,
+            Stage,
+            Layer,
+            Process,
+            ElectrodeClass,
+            DiameterMm,
+            Polarity,
+            Amps,
+            Volts,
+            WireFeedMmPerMin,
+            Gas,
+            Technique,
+            Progression,
+            Hand,
+        };
+}
+
+/// <summary>A discontinuity at its place. Lengths in mm; clock in minutes past twelve.</summary>
+public sealed class FindingRecord : CouponRecord
+{
+    public Guid? PassId { get; init; }
+    public DiscontinuityKind Kind { get; init; }
+    public Stage Stage { get; init; }
+    public int? ClockMinutes { get; init; }
+    public double? FromStartMm { get; init; }
+    public double? DepthMm { get; init; }
+    public double? HeightMm { get; init; }
+    public double? LengthMm { get; init; }
+    public double? DiameterMm { get; init; }
+    public double? WidthMm { get; init; }
+    public int? Count { get; init; }
+
+    /// <summary>The finding as the core judges it.</summary>
+    public MeasuredFinding ToMeasured() => new(Kind, Stage, DepthMm, HeightMm, LengthMm, DiameterMm, WidthMm, Count);
+
+    /// <inheritdoc/>
+    public override object Content =>
+        new
+        {
+            PassId,
+            Kind,
+            Stage,
+            ClockMinutes,
+            FromStartMm,
+            DepthMm,
+            HeightMm,
+            LengthMm,
+            DiameterMm,
+            WidthMm,
+            Count,
+        };
+}
+
+/// <summary>A remark on a coupon.</summary>
+public sealed class NoteRecord : CouponRecord
+{
+    public required string Text { get; init; }
+
+    /// <inheritdoc/>
+    public override object Content => Text;
+}
+
+/// <summary>The closing of a coupon: the verdict of that moment with the rules that made it.</summary>
+public sealed class ClosingRecord : CouponRecord
+{
+    public VerdictKind Kind { get; init; }
+    public required CouponVerdict Verdict { get; init; }
+
+    /// <summary>What readiness reads of the verdict, by itself because it is read for every coupon of every student.</summary>
+    public required Dictionary<Stage, bool> StageClean { get; init; }
+
+    /// <summary>As <see cref="CouponVerdict.Decides"/>.</summary>
+    public bool Decides { get; init; }
+    public required string ProgramVersion { get; init; }
+
+    /// <inheritdoc/>
+    public override object Content => CouponId;
+}
+
+/// <summary>What an instructor decided.</summary>
+public enum DecisionKind
+{
+    TestNow,
+    Practise,
+    Hold,
+}
+
+/// <summary>A signed decision with the numbers that it was made on.</summary>
+public sealed class Decision
+{
+    public Guid Id { get; init; }
+    public Guid StudentId { get; init; }
+    public required string TestId { get; init; }
+    public DecisionKind Kind { get; init; }
+    public required string Reason { get; init; }
+
+    /// <summary>The readiness of that moment.</summary>
+    public required ReadinessEstimate Estimate { get; init; }
+    public DateTimeOffset SignedAt { get; init; }
+    public Guid SignedBy { get; init; }
+}

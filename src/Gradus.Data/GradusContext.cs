@@ -1,0 +1,46 @@
+using System.Text.Json;
+using Gradus.Core;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
+
+namespace Gradus.Data;
+
+/// <summary>The school's record in one SQLite file.</summary>
+public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbContext(options)
+{
+    public DbSet<School> Schools => Set<School>();
+    public DbSet<Instructor> Instructors => Set<Instructor>();
+    public DbSet<ClassGroup> ClassGroups => Set<ClassGroup>();
+    public DbSet<Booth> Booths => Set<Booth>();
+    public DbSet<Student> Students => Set<Student>();
+    public DbSet<Coupon> Coupons => Set<Coupon>();
+    public DbSet<FitUpRecord> FitUps => Set<FitUpRecord>();
+    public DbSet<PassRecord> Passes => Set<PassRecord>();
+    public DbSet<FindingRecord> Findings => Set<FindingRecord>();
+    public DbSet<NoteRecord> Notes => Set<NoteRecord>();
+    public DbSet<ClosingRecord> Closings => Set<ClosingRecord>();
+    public DbSet<Decision> Decisions => Set<Decision>();
+
+    protected override void OnModelCreating(ModelBuilder modelBuilder) =>
+        modelBuilder.ApplyConfigurationsFromAssembly(typeof(GradusContext).Assembly);
+
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
+    {
+        // SQLite cannot order by a DateTimeOffset; UTC milliseconds sort, index and compare as numbers.
+        configurationBuilder.Properties<DateTimeOffset>().HaveConversion<UtcMilliseconds>();
+        configurationBuilder.Properties<Enum>().HaveConversion<string>();
+    }
+
+    private sealed class UtcMilliseconds()
+        : ValueConverter<DateTimeOffset, long>(time => time.ToUnixTimeMilliseconds(), stored => DateTimeOffset.FromUnixTimeMilliseconds(stored));
+}
+
+internal static class JsonColumn
+{
+    /// <summary>Keeps a value of the core as JSON in one column. Such values are written once and never changed in place.</summary>
+    public static PropertyBuilder<T> AsJson<T>(this PropertyBuilder<T> property) =>
+        property.HasConversion(value => JsonSerializer.Serialize(value, Compact), stored => JsonSerializer.Deserialize<T>(stored, Compact)!);
+
+    private static readonly JsonSerializerOptions Compact = new(CoreJson.Options) { WriteIndented = false };
+}
