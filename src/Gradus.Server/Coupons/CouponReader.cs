@@ -1,0 +1,156 @@
+using Gradus.Core.Inspection;
+using Gradus.Core.Measure;
+using Gradus.Core.Readiness;
+using Gradus.Core.Welding;
+using Gradus.Data;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Coupons;
+
+/// <summary>Puts together what the bench shows of a coupon.</summary>
+public sealed class CouponReader(GradusContext db, CouponRecorder recorder, EvidenceReader evidence, IReadinessEngine engine, TimeProvider time)
+{
+    public async Task<CouponView?> Read(Guid couponId, CancellationToken cancel)
+    {
+        var coupon = await recorder.Load(couponId, cancel);
+        if (coupon is null)
+        {
+            return null;
+        }
+
+        var facts = new CouponFacts(coupon);
+        var names = await db.Instructors.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
+        var recent = await PassCards.Recent(db, [coupon.StudentId], time.GetUtcNow(), cancel);
+        var closing = facts.Closing;
+        var verdict = closing?.Verdict ?? facts.Verdict();
+        var passes = facts.Passes.ToDictionary(pass => pass.BeadKey);
+        return new CouponView(
+            coupon.Id,
+            coupon.Stamp,
+            new CouponStudent(coupon.StudentId, coupon.Student!.Name, coupon.Student.Hand),
+            TestOf(facts),
+            coupon.DrillId,
+            coupon.Variants,
+            coupon.Booth?.Number,
+            coupon.AsTest,
+            coupon.StartedAt,
+            coupon.ClosedAt,
+            new FitUpView(facts.FitUp?.Id, facts.FitUp?.Measured, facts.FitUpReport.Outcome, facts.FitUpReport.Lines),
+            facts.Sections(),
+            [
+                .. facts.Beads.Select(bead => new BeadView(
+                    bead.Key,
+                    bead.Stage,
+                    bead.Layer,
+                    bead.BeadInLayer,
+                    PassOf(passes.GetValueOrDefault(bead.Key), names)
+                )),
+            ],
+            facts.Next(),
+            PassCards.Build(facts.Template, coupon.Student.Hand, recent[(coupon.StudentId, coupon.TestId)]),
+            [.. facts.Findings.Select((finding, index) => FindingOf(finding, index, verdict, names))],
+            [
+                .. coupon
+                    .Notes.Where(note => note.WithdrawnAt is null)
+                    .OrderBy(note => note.RecordedAt)
+                    .Select(note => new NoteView(note.Id, note.Text, names[note.RecordedBy], note.RecordedAt)),
+            ],
+            new VerdictView(
+                verdict.Kind,
+                verdict.Visual.Reasons,
+                verdict.Visual.Passed,
+                verdict.Missing,
+                verdict.ProfileId,
+                verdict.ProfileVersion,
+                verdict.TemplateVersion,
+                closing?.ProgramVersion,
+                closing?.RecordedAt,
+                closing is null ? null : names[closing.RecordedBy]
+            ),
+            await Shift(coupon, facts, verdict, closing?.RecordedAt, cancel)
+        );
+    }
+
+    private async Task<ReadinessShift> Shift(
+        Coupon coupon,
+        CouponFacts facts,
+        CouponVerdict verdict,
+        DateTimeOffset? closedAt,
+        CancellationToken cancel
+    )
+    {
+        var now = time.GetUtcNow();
+        var known = await evidence.Read([coupon.StudentId], cancel, without: coupon.Id);
+        var others = known[(coupon.StudentId, coupon.TestId)].ToList();
+        string[] elements = [.. facts.Template.Stages.Select(CouponFacts.ElementOf)];
+        var before = engine.Evaluate(elements, others, CouponFacts.Days(now));
+        var after = engine.Evaluate(elements, [.. others, facts.Evidence(verdict, closedAt ?? now)], CouponFacts.Days(now));
+        return new ReadinessShift(ChanceView.From(before.Whole), ChanceView.From(after.Whole));
+    }
+
+    private static CouponTest TestOf(CouponFacts facts)
+    {
+        var template = facts.Template;
+        return new CouponTest(
+            template.Id,
+            template.Title,
+            template.Product,
+            template.Positions[0],
+            facts.Profile.Id,
+            facts.Profile.Name,
+            template.Joint.ThicknessMm,
+            template.Joint.LengthMm,
+            facts.Stages,
+            template.FitUp,
+            template.Joint,
+            template.Cautions,
+            template.Specimens,
+            template.Rules.HoldPoints
+        );
+    }
+
+    private static PassView? PassOf(PassRecord? pass, Dictionary<Guid, string> names) =>
+        pass is null
+            ? null
+            : new PassView(
+                pass.Id,
+                pass.RecordedAt,
+                names[pass.RecordedBy],
+                pass.Process,
+                pass.ElectrodeClass,
+                pass.DiameterMm,
+                pass.Polarity,
+                pass.Amps,
+                pass.Volts,
+                pass.WireFeedMmPerMin,
+                pass.Gas,
+                pass.Technique,
+                pass.Progression,
+                pass.Hand
+            );
+
+    private static FindingView FindingOf(FindingRecord finding, int index, CouponVerdict verdict, Dictionary<Guid, string> names)
+    {
+        var deciding =
+            verdict.Visual.Reasons.FirstOrDefault(reason => reason.Finding == index)
+            ?? verdict.Visual.Passed.FirstOrDefault(reason => reason.Finding == index);
+        return new FindingView(
+            finding.Id,
+            finding.Kind,
+            Discontinuities.Of(finding.Kind).Name,
+            finding.Stage,
+            finding.ClockMinutes is { } minutes ? ClockPosition.FromMinutes(minutes).ToString() : null,
+            finding.FromStartMm,
+            finding.DepthMm,
+            finding.HeightMm,
+            finding.LengthMm,
+            finding.DiameterMm,
+            finding.WidthMm,
+            finding.Count,
+            deciding?.Outcome ?? VerdictKind.CannotJudge,
+            deciding,
+            names[finding.RecordedBy],
+            finding.RecordedAt
+        );
+    }
+}

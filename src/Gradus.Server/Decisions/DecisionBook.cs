@@ -1,0 +1,47 @@
+using Gradus.Core.Library;
+using Gradus.Data;
+using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
+using Gradus.Server.Students;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Decisions;
+
+/// <summary>Keeps signed decisions with the numbers that they were made on.</summary>
+public sealed class DecisionBook(GradusContext db, StudentReader reader, EvidenceReader evidence, TimeProvider time)
+{
+    /// <summary>Signs a decision. The same one sent again changes nothing.</summary>
+    public async Task<Outcome<Written>> Sign(Guid id, SignDecision request, Guid by, CancellationToken cancel)
+    {
+        if (await db.Decisions.AsNoTracking().FirstOrDefaultAsync(decision => decision.Id == id, cancel) is { } known)
+        {
+            var same =
+                (known.StudentId, known.TestId, known.Kind, known.Reason)
+                == (request.StudentId, request.TestId, request.Kind, request.Reason!.Trim());
+            return same ? new Written(id, false) : Refusal.Conflict("id", "Another decision has this id.");
+        }
+
+        if (!await db.Students.AnyAsync(student => student.Id == request.StudentId, cancel))
+        {
+            return Refusal.NotFound("studentId", "A student of this school.");
+        }
+
+        var (studentId, testId) = (request.StudentId!.Value, request.TestId!);
+        var coupons = (await evidence.Read([studentId], cancel))[(studentId, testId)].ToList();
+        db.Decisions.Add(
+            new Decision
+            {
+                Id = id,
+                StudentId = studentId,
+                TestId = testId,
+                Kind = request.Kind!.Value,
+                Reason = request.Reason!.Trim(),
+                Estimate = reader.Estimate(TestLibrary.Shipped[testId], coupons),
+                SignedAt = time.GetUtcNow(),
+                SignedBy = by,
+            }
+        );
+        await db.SaveChangesAsync(cancel);
+        return new Written(id, true);
+    }
+}

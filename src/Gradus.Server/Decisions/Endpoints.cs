@@ -1,0 +1,93 @@
+using System.Security.Claims;
+using FluentValidation;
+using Gradus.Core.Library;
+using Gradus.Data;
+using Gradus.Server.Accounts;
+using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
+using Gradus.Server.Students;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Decisions;
+
+/// <summary>A decision to be signed by whoever is signed in.</summary>
+public sealed record SignDecision(Guid? StudentId, string? TestId, DecisionKind? Kind, string? Reason);
+
+/// <summary>What a decision stands on.</summary>
+/// <param name="AsTestInLast30Days">Full coupons under test rules in the last 30 days, and how many of them were clean.</param>
+/// <param name="LastFullClean">Whether the last full coupon was clean; null when there is none.</param>
+public sealed record Grounds(
+    Guid StudentId,
+    string StudentName,
+    StudentTest Test,
+    int AsTestInLast30Days,
+    int CleanAsTestInLast30Days,
+    bool? LastFullClean,
+    IReadOnlyList<CouponRow> Recent,
+    IReadOnlyList<DecisionView> Decisions
+);
+
+public sealed class SignDecisionValidator : AbstractValidator<SignDecision>
+{
+    public SignDecisionValidator()
+    {
+        RuleFor(request => request.StudentId).NotNull().WithMessage("Choose a student.");
+        RuleFor(request => request.TestId).NeedsOneOf(TestLibrary.Shipped.Keys);
+        RuleFor(request => request.Kind).NeedsOneOf();
+        RuleFor(request => request.Reason).NeedsText(1000, "the reason in your own words");
+    }
+}
+
+/// <summary>The grounds of a decision, and its signature. Signed-in instructors only.</summary>
+public static class Endpoints
+{
+    private const int RecentDays = 30;
+
+    public static void MapDecisions(this IEndpointRouteBuilder routes)
+    {
+        var group = routes.MapGroup("/api").WithTags("Decisions").RequireAuthorization();
+        group.MapGet("/students/{studentId:guid}/tests/{testId}/grounds", Read).Produces<Grounds>().ProducesProblem(404);
+        group.MapPut("/decisions/{id:guid}", Sign).Validated<SignDecision>().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
+    }
+
+    private static async Task<IResult> Read(
+        Guid studentId,
+        string testId,
+        GradusContext db,
+        StudentReader reader,
+        EvidenceReader evidence,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        var student = await db.Students.AsNoTracking().FirstOrDefaultAsync(one => one.Id == studentId, cancel);
+        if (student is null)
+        {
+            return Refusal.NotFound("studentId", "A student of this school.").ToResult();
+        }
+
+        if (!TestLibrary.Shipped.ContainsKey(testId))
+        {
+            return Refusal.NotFound("testId", $"One of: {string.Join(", ", TestLibrary.Shipped.Keys)}.").ToResult();
+        }
+
+        var coupons = (await evidence.Read([studentId], cancel))[(studentId, testId)].ToList();
+        var full = coupons.Where(coupon => coupon.Full).OrderBy(coupon => coupon.Day).ToList();
+        var recent = full.Where(coupon => !coupon.Aided && coupon.Day > CouponFacts.Days(time.GetUtcNow()) - RecentDays).ToList();
+        return TypedResults.Ok(
+            new Grounds(
+                student.Id,
+                student.Name,
+                await reader.Test(studentId, testId, coupons, cancel),
+                recent.Count,
+                recent.Count(coupon => coupon.AllClean),
+                full.LastOrDefault()?.AllClean,
+                [.. (await reader.Coupons(studentId, null, cancel)).Rows.Where(row => row.TestId == testId && row.Verdict is not null).Take(8)],
+                [.. (await reader.Decisions(studentId, cancel)).Where(decision => decision.TestId == testId)]
+            )
+        );
+    }
+
+    private static async Task<IResult> Sign(Guid id, SignDecision request, ClaimsPrincipal user, DecisionBook book, CancellationToken cancel) =>
+        (await book.Sign(id, request, user.InstructorId(), cancel)).ToResult();
+}

@@ -1,0 +1,225 @@
+using Gradus.Core.Inspection;
+using Gradus.Core.Joints;
+using Gradus.Core.Library;
+using Gradus.Core.Welding;
+using Gradus.Data;
+using Gradus.Server.Coupons;
+using Gradus.Server.Decisions;
+using Gradus.Server.Hosting;
+using Gradus.Server.Students;
+using Microsoft.AspNetCore.Identity;
+
+namespace Gradus.Server.Demo;
+
+/// <summary>
+/// Makes the demo school: a small simulator with a fixed seed lets each invented student weld, and writes what comes of it through the same
+/// recorder that the server uses. The history ends today, so that ages and chances look as they would on a live floor.
+/// </summary>
+public sealed class DemoSchool(GradusContext db, TimeProvider time, Core.Readiness.IReadinessEngine engine, IPasswordHasher<Instructor> hasher)
+{
+    /// <summary>The PIN of the demo's invented instructors; shown on the sign-in page of the demo only.</summary>
+    public const string Pin = "2468";
+
+    private const int Seed = 20_260;
+    private const int BoothCount = 12;
+    private const double DaysBetweenCoupons = 2.6;
+
+    private readonly SimulatedClock clock = new(time.GetUtcNow());
+    private readonly Random random = new(Seed);
+
+    /// <summary>Fills an empty database.</summary>
+    public async Task Build(CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var today = time.GetUtcNow();
+        db.Schools.Add(
+            new School
+            {
+                Id = NewId(),
+                Name = "Skerrow Harbour Technical College",
+                TimeZone = "Europe/Oslo",
+                IsDemo = true,
+            }
+        );
+        var lead = Accounts.Endpoints.NewInstructor(hasher, DemoPeople.Lead, Pin, isLead: true);
+        var second = Accounts.Endpoints.NewInstructor(hasher, DemoPeople.Second, Pin, isLead: false);
+        db.Instructors.AddRange(lead, second);
+        var day = new ClassGroup
+        {
+            Id = NewId(),
+            Name = "Day class",
+            MeetsOn = [DayOfWeek.Monday, DayOfWeek.Tuesday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Friday],
+        };
+        var evening = new ClassGroup
+        {
+            Id = NewId(),
+            Name = "Evening class",
+            MeetsOn = [DayOfWeek.Monday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Saturday],
+        };
+        db.ClassGroups.AddRange(day, evening);
+        var booths = Enumerable.Range(1, BoothCount).Select(number => new Booth { Id = NewId(), Number = number }).ToList();
+        db.Booths.AddRange(booths);
+        await db.SaveChangesAsync(cancel);
+
+        var nextBooth = 0;
+        foreach (var person in DemoPeople.Students)
+        {
+            var student = new Student
+            {
+                Id = NewId(),
+                Name = person.Name,
+                ClassGroupId = person.Evening ? evening.Id : day.Id,
+                Hand = person.Hand,
+                TargetTestId = person.TestId,
+                Note = person.Note,
+                CreatedAt = today.AddDays(-90),
+            };
+            db.Students.Add(student);
+            await db.SaveChangesAsync(cancel);
+            var instructor = person.Evening ? second.Id : lead.Id;
+            for (var index = 0; index < person.Coupons; index++)
+            {
+                var daysAgo = person.LastDaysAgo + ((person.Coupons - 1 - index) * DaysBetweenCoupons);
+                clock.Now = today.AddDays(-daysAgo).AddMinutes(random.Next(-90, 0));
+                await Weld(person, student.Id, instructor, booths[random.Next(booths.Count)].Id, index, null, cancel);
+            }
+
+            if (person.OpenStage is not null)
+            {
+                clock.Now = today.AddMinutes(-70 + (nextBooth * 4));
+                await Weld(person, student.Id, instructor, booths[nextBooth++].Id, person.Coupons, person.OpenStage, cancel);
+            }
+
+            if (person.Decision is { } decision)
+            {
+                clock.Now = today.AddDays(-decision.DaysAgo);
+                var evidence = new EvidenceReader(db, clock);
+                var book = new DecisionBook(db, new StudentReader(db, evidence, engine, clock), evidence, clock);
+                Require(await book.Sign(NewId(), new SignDecision(student.Id, person.TestId, decision.Kind, decision.Reason), instructor, cancel));
+            }
+
+            db.ChangeTracker.Clear();
+        }
+
+        await transaction.CommitAsync(cancel);
+    }
+
+    /// <summary>Lets a student weld a coupon. With <paramref name="stopAt"/> it is left open in that stage.</summary>
+    private async Task Weld(SimulatedStudent person, Guid studentId, Guid by, Guid boothId, int practice, Stage? stopAt, CancellationToken cancel)
+    {
+        var recorder = new CouponRecorder(db, clock);
+        var template = TestLibrary.Shipped[person.TestId];
+        var id = NewId();
+        var asTest = practice >= 2 && random.NextDouble() < 0.7;
+        Require(await recorder.Start(id, new StartCoupon(studentId, template.Id, null, null, boothId, asTest), by, cancel));
+        if (stopAt == Stage.FitUp)
+        {
+            return;
+        }
+
+        clock.Advance(12);
+        Require(await recorder.FitUp(id, NewId(), FitUpOf(template), by, cancel));
+        var goodDay = Normal() * 0.5;
+        var cards = PassCards.Build(template, person.Hand, []);
+        var beads = new CouponFacts((await recorder.Load(id, cancel))!).Beads.ToList();
+        foreach (var stage in template.Stages)
+        {
+            var laying = beads.Where(bead => bead.Stage == stage).ToList();
+            foreach (var bead in stage == stopAt ? laying.Take(laying.Count / 2) : laying)
+            {
+                clock.Advance(5 + random.Next(4));
+                Require(await recorder.Pass(id, NewId(), PassOf(bead, cards.Single(card => card.Stage == stage)), by, cancel));
+            }
+
+            if (stage == stopAt)
+            {
+                return;
+            }
+
+            var lag = person.Weak is { } weak && weak.Stage == stage ? weak.By + (goodDay * 0.5) : 0;
+            var clean = random.NextDouble() < 1 / (1 + Math.Exp(-(person.Skill + (person.Gain * practice) + goodDay + lag)));
+            if (DemoFaults.Pick(random, template, stage, clean, person.WeakClock) is { } finding)
+            {
+                Require(await recorder.Finding(id, NewId(), finding, by, cancel));
+            }
+
+            // A root that is lost is not welded over: the coupon ends there.
+            if (!clean && stage == Stage.Root && random.NextDouble() < 0.4)
+            {
+                break;
+            }
+        }
+
+        clock.Advance(6);
+        Require(await recorder.Close(id, NewId(), by, cancel));
+        db.ChangeTracker.Clear();
+    }
+
+    private RecordFitUp FitUpOf(TestTemplate template)
+    {
+        const double Sixtyfourth = 25.4 / 64;
+        var joint = template.Joint;
+        var points = template
+            .FitUp.Points.Select(at => new FitUpPoint(
+                at,
+                joint.BevelDegA,
+                joint.BevelDegB,
+                joint.RootOpeningMm + (random.Next(3) * Sixtyfourth),
+                joint.RootFaceMm,
+                random.Next(3) * Sixtyfourth,
+                joint.Backing.Kind == BackingKind.Strip ? 0 : null
+            ))
+            .ToList();
+        var tacks = (joint.Pipe is null ? ["start", "start", "end", "end"] : template.FitUp.Points.Take(template.FitUp.Tacks.MinCount))
+            .Select(at => new Tack(at, 12.7, true))
+            .ToList();
+        return new RecordFitUp(points, tacks, template.FitUp.Questions.ToDictionary(question => question.Id, _ => true));
+    }
+
+    private RecordPass PassOf(PlannedBead bead, PassCard card) =>
+        new(
+            bead.Key,
+            card.Process,
+            card.ElectrodeClass,
+            card.DiameterMm,
+            card.Polarity,
+            Math.Round(card.Amps + Normal()),
+            card.Volts,
+            card.WireFeedMmPerMin,
+            card.Gas,
+            card.Technique,
+            card.Progression,
+            card.Hand
+        );
+
+    private double Normal() => MathNet.Numerics.Distributions.Normal.Sample(random, 0, 1);
+
+    /// <summary>A version 7 id from the seed, so that the same demo is made each time but for its dates.</summary>
+    private Guid NewId()
+    {
+        var bytes = new byte[16];
+        random.NextBytes(bytes);
+        var made = Guid.CreateVersion7(clock.Now).ToByteArray(bigEndian: true);
+        made.AsSpan(0, 6).CopyTo(bytes);
+        bytes[6] = (byte)(0x70 | (bytes[6] & 0x0F));
+        bytes[8] = (byte)(0x80 | (bytes[8] & 0x3F));
+        return new Guid(bytes, bigEndian: true);
+    }
+
+    private static void Require(Outcome<Written> outcome)
+    {
+        if (outcome.Refusal is { } refusal)
+        {
+            throw new InvalidOperationException($"The demo was refused: {string.Join(" ", refusal.Errors.SelectMany(error => error.Value))}");
+        }
+    }
+
+    private sealed class SimulatedClock(DateTimeOffset start) : TimeProvider
+    {
+        public DateTimeOffset Now { get; set; } = start;
+
+        public void Advance(int minutes) => Now = Now.AddMinutes(minutes);
+
+        public override DateTimeOffset GetUtcNow() => Now;
+    }
+}

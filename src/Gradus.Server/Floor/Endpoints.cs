@@ -1,0 +1,170 @@
+using Gradus.Core.Joints;
+using Gradus.Core.Library;
+using Gradus.Core.Readiness;
+using Gradus.Core.Welding;
+using Gradus.Data;
+using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
+using Gradus.Server.Students;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Floor;
+
+/// <summary>Today's floor: the booths with what is in them, and everyone who comes today.</summary>
+/// <param name="ClassesToday">The classes that meet today; empty on a free day.</param>
+public sealed record FloorView(
+    DateOnly Today,
+    IReadOnlyList<string> ClassesToday,
+    IReadOnlyList<BoothView> Booths,
+    IReadOnlyList<FloorStudent> Students
+);
+
+public sealed record BoothView(Guid Id, int Number);
+
+/// <param name="Chance">For a clean full coupon of the target test.</param>
+/// <param name="Open">The coupon in work, if there is one.</param>
+public sealed record FloorStudent(
+    Guid Id,
+    string Name,
+    string ClassName,
+    bool ExpectedToday,
+    string TargetTestId,
+    string TargetTitle,
+    ChanceView Chance,
+    DateTimeOffset? LastClosedAt,
+    DecisionKind? LastDecision,
+    FloorCoupon? Open
+);
+
+/// <summary>A coupon in work: enough to log its next pass clean in one tap.</summary>
+public sealed record FloorCoupon(
+    Guid Id,
+    string Stamp,
+    string TestId,
+    string TestTitle,
+    string? DrillId,
+    bool AsTest,
+    int? Booth,
+    FitUpOutcome FitUp,
+    int BeadsLaid,
+    int BeadsPlanned,
+    int Findings,
+    NextStep Next,
+    PassCard? NextCard
+);
+
+public static class Endpoints
+{
+    public static void MapFloor(this IEndpointRouteBuilder routes) =>
+        routes.MapGet("/api/floor", Read).WithTags("Floor").RequireAuthorization().Produces<FloorView>();
+
+    private static async Task<FloorView> Read(
+        GradusContext db,
+        EvidenceReader evidence,
+        IReadinessEngine engine,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        var now = time.GetUtcNow();
+        var school = await db.Schools.AsNoTracking().SingleAsync(cancel);
+        var today = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(now, TimeZoneInfo.FindSystemTimeZoneById(school.TimeZone)).DateTime);
+        var booths = await db
+            .Booths.OrderBy(booth => booth.Number)
+            .Select(booth => new BoothView(booth.Id, booth.Number))
+            .Take(Limits.PageRows)
+            .ToListAsync(cancel);
+        var classes = await db.ClassGroups.AsNoTracking().ToListAsync(cancel);
+        var students = await db.Students.AsNoTracking().OrderBy(student => student.Name).Take(Limits.PageRows).ToListAsync(cancel);
+        var ids = students.Select(student => student.Id).ToList();
+        var open = (
+            await db
+                .Coupons.AsNoTracking()
+                .Where(coupon => coupon.ClosedAt == null && ids.Contains(coupon.StudentId))
+                .OrderByDescending(coupon => coupon.StartedAt)
+                .Take(Limits.PageRows)
+                .Include(coupon => coupon.Booth)
+                .Include(coupon => coupon.FitUps)
+                .Include(coupon => coupon.Passes)
+                .Include(coupon => coupon.Findings)
+                .Include(coupon => coupon.Closings)
+                .ToListAsync(cancel)
+        ).ToLookup(coupon => coupon.StudentId);
+        var lastDecisions = await LastDecisions(db, ids, cancel);
+        var lastClosed = await db
+            .Coupons.Where(coupon => ids.Contains(coupon.StudentId) && coupon.ClosedAt != null)
+            .GroupBy(coupon => coupon.StudentId)
+            .Select(group => new { group.Key, At = group.Max(coupon => coupon.ClosedAt) })
+            .ToDictionaryAsync(one => one.Key, one => one.At, cancel);
+        var known = await evidence.Read(ids, cancel);
+        var recent = await PassCards.Recent(db, [.. open.Select(group => group.Key)], now, cancel);
+
+        var rows = new List<FloorStudent>();
+        foreach (var student in students)
+        {
+            var group = classes.Single(one => one.Id == student.ClassGroupId);
+            var template = TestLibrary.Shipped[student.TargetTestId];
+            var coupon = open[student.Id].FirstOrDefault();
+            rows.Add(
+                new FloorStudent(
+                    student.Id,
+                    student.Name,
+                    group.Name,
+                    group.MeetsOn.Contains(today.DayOfWeek),
+                    template.Id,
+                    template.Title,
+                    ChanceView.From(engine.Evaluate([], [.. known[(student.Id, template.Id)]], CouponFacts.Days(now)).Whole),
+                    lastClosed.GetValueOrDefault(student.Id),
+                    lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision : null,
+                    coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)])
+                )
+            );
+        }
+
+        var meeting = classes.Where(one => one.MeetsOn.Contains(today.DayOfWeek)).Select(one => one.Name).Order().ToList();
+        return new FloorView(today, meeting, booths, rows);
+    }
+
+    /// <summary>The last decision for each student and test.</summary>
+    private static async Task<Dictionary<(Guid, string), DecisionKind>> LastDecisions(GradusContext db, List<Guid> ids, CancellationToken cancel)
+    {
+        var rows = await db
+            .Decisions.Where(decision => ids.Contains(decision.StudentId))
+            .GroupBy(decision => new { decision.StudentId, decision.TestId })
+            .Select(group =>
+                group
+                    .OrderByDescending(decision => decision.SignedAt)
+                    .Select(decision => new
+                    {
+                        decision.StudentId,
+                        decision.TestId,
+                        decision.Kind,
+                    })
+                    .First()
+            )
+            .ToListAsync(cancel);
+        return rows.ToDictionary(row => (row.StudentId, row.TestId), row => row.Kind);
+    }
+
+    private static FloorCoupon CouponOf(Coupon coupon, Student student, IEnumerable<PassRecord> recent)
+    {
+        var facts = new CouponFacts(coupon);
+        var next = facts.Next();
+        var cards = next.Kind == NextKind.Pass ? PassCards.Build(facts.Template, student.Hand, recent) : [];
+        return new FloorCoupon(
+            coupon.Id,
+            coupon.Stamp,
+            coupon.TestId,
+            facts.Template.Title,
+            coupon.DrillId,
+            coupon.AsTest,
+            coupon.Booth?.Number,
+            facts.FitUpReport.Outcome,
+            facts.Passes.Count,
+            facts.Beads.Count(),
+            facts.Findings.Count,
+            next,
+            cards.FirstOrDefault(card => card.Stage == next.Stage)
+        );
+    }
+}

@@ -1,0 +1,28 @@
+namespace Gradus.Server.Hosting;
+
+/// <summary>Why a request was refused, ready to become problem details.</summary>
+public sealed record Refusal(int Status, string Title, IReadOnlyDictionary<string, string[]> Errors)
+{
+    public static Refusal Field(string field, string accepts) =>
+        new(StatusCodes.Status400BadRequest, "Some of what was sent cannot be used.", new Dictionary<string, string[]> { [field] = [accepts] });
+
+    public static Refusal NotFound(string field, string accepts) =>
+        new(StatusCodes.Status404NotFound, "There is no such thing.", new Dictionary<string, string[]> { [field] = [accepts] });
+
+    public static Refusal Conflict(string field, string why) =>
+        new(StatusCodes.Status409Conflict, "That does not fit what is already recorded.", new Dictionary<string, string[]> { [field] = [why] });
+
+    public IResult ToResult() =>
+        TypedResults.Problem(statusCode: Status, title: Title, extensions: new Dictionary<string, object?> { ["errors"] = Errors });
+}
+
+/// <summary>A value, or the reason why there is none.</summary>
+public readonly record struct Outcome<T>(T? Value, Refusal? Refusal)
+    where T : class
+{
+    public static implicit operator Outcome<T>(T value) => new(value, null);
+
+    public static implicit operator Outcome<T>(Refusal refusal) => new(null, refusal);
+
+    public IResult ToResult() => Refusal?.ToResult() ?? TypedResults.Ok(Value);
+}

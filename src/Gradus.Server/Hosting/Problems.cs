@@ -1,0 +1,114 @@
+using System.Text.Json;
+using System.Text.RegularExpressions;
+using Microsoft.AspNetCore.Diagnostics;
+
+namespace Gradus.Server.Hosting;
+
+/// <summary>The one place where what went wrong becomes problem details (RFC 9457).</summary>
+public static partial class Problems
+{
+    public static void Use(WebApplication app)
+    {
+        app.UseExceptionHandler(
+            new ExceptionHandlerOptions
+            {
+                ExceptionHandler = context => ToResult(context).ExecuteAsync(context),
+                SuppressDiagnosticsCallback = context => context.Exception is BadHttpRequestException, // the sender's slip, not ours
+            }
+        );
+        app.UseStatusCodePages();
+    }
+
+    /// <summary>Some refusals come from the framework itself, by their status alone: they name what they are about as well.</summary>
+    public static void NameTheField(ProblemDetailsContext context)
+    {
+        var named = context.ProblemDetails.Status switch
+        {
+            StatusCodes.Status413PayloadTooLarge => ("body", TooLarge),
+            StatusCodes.Status415UnsupportedMediaType => ("body", "Send JSON, with content type application/json."),
+            StatusCodes.Status429TooManyRequests => ("pin", "Too many tries. Wait a minute."),
+            _ => default((string Field, string Accepts)?),
+        };
+        if (named is { } one && !context.ProblemDetails.Extensions.ContainsKey("errors"))
+        {
+            context.ProblemDetails.Extensions["errors"] = new Dictionary<string, string[]> { [one.Field] = [one.Accepts] };
+        }
+    }
+
+    private static readonly string TooLarge = $"At most {Limits.BodyBytes / 1024} kB.";
+
+    private static IResult ToResult(HttpContext context) =>
+        context.Features.Get<IExceptionHandlerFeature>()?.Error switch
+        {
+            BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } => new Refusal(
+                StatusCodes.Status413PayloadTooLarge,
+                "That is too much at once.",
+                new Dictionary<string, string[]> { ["body"] = [TooLarge] }
+            ).ToResult(),
+            BadHttpRequestException { InnerException: JsonException error } => Refusal.Field(FieldOf(error), Accepts(error)).ToResult(),
+            BadHttpRequestException bad => new Refusal(
+                bad.StatusCode,
+                "The request cannot be read.",
+                new Dictionary<string, string[]> { ["body"] = [WithoutTypeNames(bad)] }
+            ).ToResult(),
+            _ => TypedResults.Problem(
+                statusCode: StatusCodes.Status500InternalServerError,
+                title: "Something went wrong here. What was saved before is safe."
+            ),
+        };
+
+    private static string WithoutTypeNames(BadHttpRequestException error) =>
+        error.StatusCode == StatusCodes.Status415UnsupportedMediaType ? "Send JSON, with content type application/json."
+        : error.Message.Contains("body", StringComparison.OrdinalIgnoreCase) ? "Send a JSON body."
+        : "A value in the address cannot be read.";
+
+    private static string FieldOf(JsonException error)
+    {
+        var path = error.Path?.TrimStart('$').TrimStart('.');
+        return string.IsNullOrEmpty(path) ? UnknownMember(error) ?? "body" : path;
+    }
+
+    private static string Accepts(JsonException error)
+    {
+        if (UnknownMember(error) is not null)
+        {
+            return "There is no such field here. The OpenAPI document at /openapi/v1.json names those that there are.";
+        }
+
+        if (
+            NamedType().Match(error.Message) is { Success: true } match
+            && typeof(Core.CoreJson).Assembly.GetType(match.Value) is { IsEnum: true } type
+        )
+        {
+            return $"Give one of: {string.Join(", ", Enum.GetNames(type).Select(JsonNamingPolicy.CamelCase.ConvertName))}.";
+        }
+
+        return error.Message.Contains("converted to", StringComparison.Ordinal)
+                ? "The value is not of the kind that belongs here. Numbers are plain, names are spelled as in /openapi/v1.json."
+            : error.Message.Contains("missing required", StringComparison.Ordinal) ? "A required field is missing."
+            : "This is not well-formed JSON.";
+    }
+
+    // "The JSON property 'x' could not be mapped ..." is how the reader reports a field that is not in the contract.
+    private static string? UnknownMember(JsonException error) =>
+        error.Message.Contains("could not be mapped", StringComparison.Ordinal) ? error.Message.Split('\'')[1] : null;
+
+    [GeneratedRegex(@"Gradus\.Core\.[\w.]+\w")]
+    private static partial Regex NamedType();
+}
+
+/// <summary>Bounds on what is taken in and given out.</summary>
+public static class Limits
+{
+    /// <summary>Largest request body.</summary>
+    public const int BodyBytes = 256 * 1024;
+
+    /// <summary>Most records of one kind on one coupon.</summary>
+    public const int RecordsPerCoupon = 1000;
+
+    /// <summary>Most rows of one page of a list.</summary>
+    public const int PageRows = 100;
+
+    /// <summary>How far back evidence is read: beyond it a coupon weighs under a thousandth.</summary>
+    public const int EvidenceDays = 430;
+}

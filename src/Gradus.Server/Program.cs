@@ -1,0 +1,128 @@
+using System.Reflection;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using System.Threading.RateLimiting;
+using FluentValidation;
+using Gradus.Core.Readiness;
+using Gradus.Data;
+using Gradus.Server.Accounts;
+using Gradus.Server.Coupons;
+using Gradus.Server.Decisions;
+using Gradus.Server.Demo;
+using Gradus.Server.Floor;
+using Gradus.Server.Hosting;
+using Gradus.Server.Library;
+using Gradus.Server.ShopMath;
+using Gradus.Server.Students;
+using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+
+var builder = WebApplication.CreateBuilder(args);
+var options = GradusOptions.From(builder.Configuration);
+
+// The OpenAPI document is made at build by starting this program without a database.
+var isDocumentRun = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
+
+builder.WebHost.ConfigureKestrel(kestrel => kestrel.Limits.MaxRequestBodySize = Limits.BodyBytes);
+if (builder.Configuration["urls"] is null)
+{
+    builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
+}
+
+builder.Services.AddSingleton(services => GradusOptions.From(services.GetRequiredService<IConfiguration>()));
+builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddDbContext<GradusContext>((services, db) => db.UseGradusFile(services.GetRequiredService<GradusOptions>().DatabaseFile));
+builder.Services.AddSingleton<IReadinessEngine, DecayedBetaEngine>();
+builder
+    .Services.AddScoped<CouponRecorder>()
+    .AddScoped<CouponReader>()
+    .AddScoped<EvidenceReader>()
+    .AddScoped<StudentReader>()
+    .AddScoped<DecisionBook>()
+    .AddScoped<DemoSchool>();
+builder.Services.AddSingleton<IPasswordHasher<Instructor>, PasswordHasher<Instructor>>();
+foreach (var found in AssemblyScanner.FindValidatorsInAssemblyContaining<LengthRequestValidator>())
+{
+    builder.Services.AddSingleton(found.InterfaceType, found.ValidatorType);
+}
+
+builder.Services.ConfigureHttpJsonOptions(json =>
+{
+    json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+    json.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
+    json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
+});
+builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
+builder.Services.AddProblemDetails(problems => problems.CustomizeProblemDetails = Problems.NameTheField);
+builder.Services.AddOpenApi(openApi => openApi.AddDocumentTransformer(ApiDocument.Tidy));
+if (!isDocumentRun)
+{
+    builder
+        .Services.AddDataProtection()
+        .PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(options.DataFolder, "keys")))
+        .SetApplicationName("gradus");
+}
+
+builder
+    .Services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
+    .AddCookie(cookie =>
+    {
+        cookie.Cookie.Name = options.Demo ? "gradus-demo" : "gradus";
+        cookie.Cookie.SameSite = SameSiteMode.Strict;
+        cookie.ExpireTimeSpan = TimeSpan.FromHours(16);
+        cookie.SlidingExpiration = true;
+        cookie.Events.OnRedirectToLogin = context =>
+            new Refusal(401, "Sign in first.", new Dictionary<string, string[]> { ["session"] = ["POST /api/session with a name and a PIN."] })
+                .ToResult()
+                .ExecuteAsync(context.HttpContext);
+        cookie.Events.OnRedirectToAccessDenied = context => TypedResults.Problem(statusCode: 403).ExecuteAsync(context.HttpContext);
+    });
+builder.Services.AddAuthorization();
+builder.Services.AddRateLimiter(limiter =>
+{
+    // A PIN is short: guessing is slowed down for each address.
+    limiter.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+    limiter.AddPolicy(
+        Gradus.Server.Accounts.Endpoints.SignInLimit,
+        context =>
+            RateLimitPartition.GetFixedWindowLimiter(
+                context.Connection.RemoteIpAddress?.ToString() ?? "",
+                _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) }
+            )
+    );
+});
+Validation.UseJsonNames();
+
+var app = builder.Build();
+Problems.Use(app);
+app.UseDefaultFiles();
+app.UseStaticFiles();
+app.UseAuthentication();
+app.UseAuthorization();
+app.UseRateLimiter();
+app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
+app.MapHealth();
+app.MapAccounts();
+app.MapShopMath();
+app.MapLibrary();
+app.MapFloor();
+app.MapStudents();
+app.MapCoupons();
+app.MapDecisions();
+app.Map("/api/{**rest}", () => Refusal.NotFound("path", "A path of the OpenAPI document at /openapi/v1.json.").ToResult()).ExcludeFromDescription();
+app.MapFallbackToFile("index.html");
+
+if (!isDocumentRun)
+{
+    await Startup.PrepareDatabase(app);
+    app.Lifetime.ApplicationStarted.Register(() =>
+        Console.WriteLine($"Gradus serves {string.Join(" ", app.Urls)}{(options.Demo ? " (demo school)" : "")}")
+    );
+}
+
+await app.RunAsync();
+
+/// <summary>The entry point, visible to the tests.</summary>
+public partial class Program;

@@ -1,0 +1,177 @@
+using Gradus.Core.Inspection;
+using Gradus.Core.Joints;
+using Gradus.Core.Measure;
+using Gradus.Core.Qualification;
+using Gradus.Core.Welding;
+using Gradus.Server.Hosting;
+using Microsoft.AspNetCore.Http.HttpResults;
+
+namespace Gradus.Server.ShopMath;
+
+/// <summary>Calculations that need no record: open to anyone who can reach the server.</summary>
+public static class Endpoints
+{
+    public static void MapShopMath(this IEndpointRouteBuilder routes)
+    {
+        var calc = routes.MapGroup("/api").AllowAnonymous().WithTags("Shop math");
+        calc.MapPost("/calc/length", Read).Validated<LengthRequest>().Produces<LengthAnswer>();
+        calc.MapPost("/calc/groove", Groove).Validated<GrooveRequest>().Produces<GrooveAnswer>();
+        calc.MapPost("/calc/beads", Beads).Validated<BeadsRequest>().Produces<BeadsAnswer>();
+        calc.MapPost("/calc/heat-input", Heat).Validated<HeatInputRequest>().Produces<HeatInputAnswer>();
+        calc.MapPost("/calc/purge", PurgeTime).Validated<PurgeRequest>().Produces<PurgeAnswer>();
+        calc.MapPost("/calc/electrode", Electrode).Validated<ElectrodeRequest>().Produces<ElectrodeAnswer>();
+        calc.MapPost("/calc/wire", Wire).Validated<WireRequest>().Produces<WireAnswer>();
+        calc.MapPost("/calc/bend", Strain).Validated<BendStrainRequest>().Produces<BendStrainAnswer>();
+        calc.MapPost("/judge/bend", JudgeBend).Validated<BendRequest>().Produces<TestVerdictAnswer>();
+        calc.MapPost("/judge/radiograph", JudgeRadiograph).Validated<RadiographRequest>().Produces<TestVerdictAnswer>();
+        calc.MapPost("/qualifies", Qualifies.Answer).Validated<QualifiesRequest>().Produces<Qualified>();
+        calc.MapGet("/pipe-sizes/{nps}/{schedule}", Size).Produces<PipeSizeAnswer>().ProducesProblem(StatusCodes.Status404NotFound);
+        calc.MapGet("/pipe-sizes/{inches}/{parts}/{schedule}", (string inches, string parts, string schedule) => Size($"{inches}/{parts}", schedule))
+            .ExcludeFromDescription(); // NPS 1-1/2 written with its slash as it is
+        calc.MapPost("/judge/visual", Judge).Validated<VisualRequest>().Produces<VerdictAnswer>();
+    }
+
+    private static IResult Read(LengthRequest request)
+    {
+        LengthUnit? assume = request.Assume switch
+        {
+            "in" => LengthUnit.Inch,
+            "mm" => LengthUnit.Mm,
+            _ => null,
+        };
+        return LengthReader.TryRead(request.Text, assume, out var length, out var error)
+            ? TypedResults.Ok(new LengthAnswer(length.Mm, length.ToInchText(), length.ToMmText()))
+            : Refusal.Field("text", error).ToResult();
+    }
+
+    private static Ok<GrooveAnswer> Groove(GrooveRequest request)
+    {
+        var groove = new SingleVGroove(
+            Length.FromMm(request.ThicknessMm!.Value),
+            BevelAngle.FromDegrees(request.BevelDegA!.Value),
+            BevelAngle.FromDegrees(request.BevelDegB!.Value),
+            Length.FromMm(request.RootOpeningMm!.Value),
+            Length.FromMm(request.RootFaceMm!.Value)
+        );
+        var height = Length.FromMm(request.ReinforcementMm!.Value);
+        var lap = Length.FromMm(request.ToeOverlapMm!.Value);
+        var (volume, reinforcement) = request.PipeOutsideDiameterMm is { } diameter
+            ? (groove.PipeVolumeMm3(Length.FromMm(diameter)), groove.PipeReinforcementVolumeMm3(Length.FromMm(diameter), height, lap))
+            : (groove.PlateVolumeMm3(Length.FromMm(request.LengthMm!.Value)), groove.ReinforcementAreaMm2(height, lap) * request.LengthMm!.Value);
+        const double CubicMmPerM3 = 1e9;
+        return TypedResults.Ok(
+            new GrooveAnswer(
+                groove.IncludedAngleDegrees,
+                groove.BevelA.ProtractorDegrees,
+                groove.BevelB.ProtractorDegrees,
+                groove.FaceWidthMm,
+                groove.CapWidthMm(lap),
+                groove.AreaMm2,
+                groove.ReinforcementAreaMm2(height, lap),
+                volume,
+                reinforcement,
+                (volume + reinforcement) / CubicMmPerM3 * request.DensityKgPerM3!.Value
+            )
+        );
+    }
+
+    private static Ok<BeadsAnswer> Beads(BeadsRequest request)
+    {
+        var (width, bead) = (Length.FromMm(request.WidthMm!.Value), Length.FromMm(request.BeadWidthMm!.Value));
+        var count = BeadsAcross.Count(width, bead, request.Overlap!.Value);
+        return TypedResults.Ok(new BeadsAnswer(count, BeadsAcross.SpacingMm(width, bead, count)));
+    }
+
+    private static Ok<HeatInputAnswer> Heat(HeatInputRequest request)
+    {
+        var kJPerMm = HeatInput.KjPerMm(request.Volts!.Value, request.Amps!.Value, request.TravelMmPerMin!.Value, request.ThermalEfficiency ?? 1);
+        return TypedResults.Ok(new HeatInputAnswer(kJPerMm, kJPerMm * Length.MmPerInch));
+    }
+
+    private static Ok<PurgeAnswer> PurgeTime(PurgeRequest request)
+    {
+        var volume = Purge.VolumeL(Length.FromMm(request.InsideDiameterMm!.Value), Length.FromMm(request.LengthMm!.Value));
+        return TypedResults.Ok(new PurgeAnswer(volume, Purge.Minutes(volume, request.VolumeChanges!.Value, request.FlowLPerMin!.Value)));
+    }
+
+    private static Ok<ElectrodeAnswer> Electrode(ElectrodeRequest request)
+    {
+        var grams = Deposit.GramsPerRod(
+            Length.FromMm(request.DiameterMm!.Value),
+            Length.FromMm(request.LengthMm!.Value),
+            Length.FromMm(request.StubMm!.Value),
+            request.Recovery!.Value,
+            request.DensityKgPerM3!.Value
+        );
+        return TypedResults.Ok(new ElectrodeAnswer(grams, Deposit.Rods(request.RequiredKg!.Value, grams)));
+    }
+
+    private static Ok<WireAnswer> Wire(WireRequest request)
+    {
+        var (diameter, feed, recovery) = (Length.FromMm(request.DiameterMm!.Value), request.FeedMmPerMin!.Value, request.Recovery!.Value);
+        return TypedResults.Ok(
+            new WireAnswer(
+                Deposit.WireKgPerH(diameter, feed, recovery, request.DensityKgPerM3!.Value),
+                Deposit.WireBeadAreaMm2(diameter, feed, request.TravelMmPerMin!.Value, recovery)
+            )
+        );
+    }
+
+    private static Ok<BendStrainAnswer> Strain(BendStrainRequest request) =>
+        TypedResults.Ok(
+            new BendStrainAnswer(
+                BendJig.OuterStrainPercent(Length.FromMm(request.SpecimenThicknessMm!.Value), Length.FromMm(request.PlungerDiameterMm!.Value))
+            )
+        );
+
+    private static Ok<TestVerdictAnswer> JudgeBend(BendRequest request)
+    {
+        var specimens = request
+            .Specimens!.Select(one => new BendSpecimen(
+                one.WallMm,
+                [.. one.Discontinuities!.Select(found => new BendDiscontinuity(found.SizeMm, found.Corner ?? false, found.FromSlagOrFusion ?? false))]
+            ))
+            .ToList();
+        return TypedResults.Ok(TestVerdictAnswer.From(BendJudge.Judge(AcceptanceProfiles.Shipped[request.Profile!], specimens)));
+    }
+
+    private static Ok<TestVerdictAnswer> JudgeRadiograph(RadiographRequest request)
+    {
+        var indications = request.Indications!.Select(one => new Indication(one.Kind!.Value, one.SizeMm, one.AtMm)).ToList();
+        return TypedResults.Ok(
+            TestVerdictAnswer.From(RadiographJudge.Judge(AcceptanceProfiles.Shipped[request.Profile!], request.ThicknessMm!.Value, indications))
+        );
+    }
+
+    private static IResult Size(string nps, string schedule)
+    {
+        nps = Uri.UnescapeDataString(nps);
+        if (PipeSizes.Find(nps, schedule) is { } size)
+        {
+            return TypedResults.Ok(new PipeSizeAnswer(size.OutsideDiameter.Mm, size.Wall.Mm, size.InsideDiameter.Mm));
+        }
+
+        var schedules = PipeSizes.SchedulesOf(nps);
+        return schedules.Count == 0
+            ? Refusal.NotFound("nps", $"One of: {string.Join(", ", PipeSizes.NominalSizes)}.").ToResult()
+            : Refusal.NotFound("schedule", $"NPS {nps} comes in: {string.Join(", ", schedules)}.").ToResult();
+    }
+
+    private static Ok<VerdictAnswer> Judge(VisualRequest request)
+    {
+        var joint = new InspectedJoint(request.Product!.Value, request.ThicknessMm!.Value, request.OpenRoot!.Value);
+        var findings = request
+            .Findings!.Select(one => new MeasuredFinding(
+                one.Kind!.Value,
+                one.Stage,
+                one.DepthMm,
+                one.HeightMm,
+                one.LengthMm,
+                one.DiameterMm,
+                one.WidthMm,
+                one.Count
+            ))
+            .ToList();
+        return TypedResults.Ok(VerdictAnswer.From(VisualJudge.Judge(AcceptanceProfiles.Shipped[request.Profile!], joint, findings)));
+    }
+}

@@ -1,0 +1,188 @@
+using Gradus.Core.Inspection;
+using Gradus.Core.Library;
+using Gradus.Core.Readiness;
+using Gradus.Core.Welding;
+using Gradus.Data;
+using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Students;
+
+/// <summary>Puts together how a student stands.</summary>
+public sealed class StudentReader(GradusContext db, EvidenceReader evidence, IReadinessEngine engine, TimeProvider time)
+{
+    private const int CouponsShown = 20;
+    private const int DecisionsShown = 20;
+    private const int CouponsForFaults = 10;
+    private const int FaultsShown = 5;
+
+    public async Task<StudentView?> Read(Guid id, CancellationToken cancel)
+    {
+        var student = await db.Students.AsNoTracking().Include(one => one.ClassGroup).FirstOrDefaultAsync(one => one.Id == id, cancel);
+        if (student is null)
+        {
+            return null;
+        }
+
+        var known = await evidence.Read([id], cancel);
+        var tests = new List<StudentTest>();
+        foreach (
+            var testId in known
+                .Select(group => group.Key.TestId)
+                .Append(student.TargetTestId)
+                .Distinct()
+                .OrderBy(test => test != student.TargetTestId)
+                .ThenBy(test => test)
+        )
+        {
+            tests.Add(await Test(id, testId, [.. known[(id, testId)]], cancel));
+        }
+
+        return new StudentView(
+            student.Id,
+            student.Name,
+            student.ClassGroup!.Name,
+            student.Hand,
+            student.Note,
+            student.TargetTestId,
+            tests,
+            await Coupons(id, null, cancel),
+            await Decisions(id, cancel)
+        );
+    }
+
+    /// <summary>How a student stands on a test, as the student page and the decision show it.</summary>
+    public async Task<StudentTest> Test(Guid studentId, string testId, IReadOnlyList<CouponEvidence> coupons, CancellationToken cancel)
+    {
+        var template = TestLibrary.Shipped[testId];
+        var estimate = Estimate(template, coupons);
+        var stages = template
+            .Stages.Select(stage => new StageChance(stage, ChanceView.From(estimate.Elements[CouponFacts.ElementOf(stage)])))
+            .ToList();
+        return new StudentTest(
+            testId,
+            template.Title,
+            ChanceView.From(estimate.Whole),
+            stages,
+            stages.Where(one => !one.Chance.TooLittleToTell).OrderBy(one => one.Chance.Mean).FirstOrDefault()?.Stage,
+            await Faults(studentId, testId, cancel),
+            estimate.Method,
+            estimate.MethodVersion
+        );
+    }
+
+    public ReadinessEstimate Estimate(TestTemplate template, IReadOnlyList<CouponEvidence> coupons) =>
+        engine.Evaluate([.. template.Stages.Select(CouponFacts.ElementOf)], coupons, CouponFacts.Days(time.GetUtcNow()));
+
+    public async Task<CouponPage> Coupons(Guid studentId, DateTimeOffset? before, CancellationToken cancel)
+    {
+        var rows = await db
+            .Coupons.AsNoTracking()
+            .Where(coupon => coupon.StudentId == studentId && (before == null || coupon.StartedAt < before))
+            .OrderByDescending(coupon => coupon.StartedAt)
+            .Take(CouponsShown + 1)
+            .Select(coupon => new
+            {
+                Coupon = coupon,
+                // As a list: asking the database for the first would number every closing of the school.
+                Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null).ToList(),
+                Findings = coupon
+                    .Findings.Where(finding => finding.WithdrawnAt == null)
+                    .OrderBy(finding => finding.RecordedAt)
+                    .ThenBy(finding => finding.Id)
+                    .ToList(),
+            })
+            .ToListAsync(cancel);
+        return new CouponPage(
+            [
+                .. rows.Take(CouponsShown)
+                    .Select(row => (row.Coupon, row.Findings, Closing: row.Closings.SingleOrDefault()))
+                    .Select(row => new CouponRow(
+                        row.Coupon.Id,
+                        row.Coupon.Stamp,
+                        row.Coupon.TestId,
+                        row.Coupon.DrillId,
+                        row.Coupon.AsTest,
+                        row.Coupon.StartedAt,
+                        row.Coupon.ClosedAt,
+                        row.Closing?.Kind,
+                        row.Closing is null ? [] : [.. Rejected(row.Closing.Verdict, row.Findings).Select(Describe).Distinct()]
+                    )),
+            ],
+            rows.Count > CouponsShown ? rows[CouponsShown - 1].Coupon.StartedAt : null
+        );
+    }
+
+    /// <summary>The signed decisions, latest first.</summary>
+    public async Task<IReadOnlyList<DecisionView>> Decisions(Guid studentId, CancellationToken cancel)
+    {
+        var rows = await db
+            .Decisions.AsNoTracking()
+            .Where(decision => decision.StudentId == studentId)
+            .OrderByDescending(decision => decision.SignedAt)
+            .Take(DecisionsShown)
+            .Join(
+                db.Instructors,
+                decision => decision.SignedBy,
+                instructor => instructor.Id,
+                (decision, instructor) => new { decision, instructor.Name }
+            )
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.OrderByDescending(row => row.decision.SignedAt)
+                .Select(row => new DecisionView(
+                    row.decision.Id,
+                    row.decision.TestId,
+                    row.decision.Kind,
+                    row.decision.Reason,
+                    ChanceView.From(row.decision.Estimate.Whole),
+                    row.decision.Estimate.Elements.ToDictionary(one => one.Key, one => ChanceView.From(one.Value)),
+                    row.decision.Estimate.MethodVersion,
+                    row.decision.SignedAt,
+                    row.Name
+                )),
+        ];
+    }
+
+    /// <summary>What the last closed coupons were rejected for, most frequent first.</summary>
+    private async Task<IReadOnlyList<FaultCount>> Faults(Guid studentId, string testId, CancellationToken cancel)
+    {
+        var rows = await db
+            .Coupons.AsNoTracking()
+            .Where(coupon => coupon.StudentId == studentId && coupon.TestId == testId && coupon.ClosedAt != null)
+            .OrderByDescending(coupon => coupon.ClosedAt)
+            .Take(CouponsForFaults)
+            .Select(coupon => new
+            {
+                Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null).ToList(),
+                Findings = coupon
+                    .Findings.Where(finding => finding.WithdrawnAt == null)
+                    .OrderBy(finding => finding.RecordedAt)
+                    .ThenBy(finding => finding.Id)
+                    .ToList(),
+            })
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.SelectMany(row =>
+                    Rejected(row.Closings.Single().Verdict, row.Findings).Select(finding => (finding.Kind, finding.Stage)).Distinct()
+                )
+                .GroupBy(fault => fault)
+                .OrderByDescending(group => group.Count())
+                .ThenBy(group => group.Key.Stage)
+                .Take(FaultsShown)
+                .Select(group => new FaultCount(group.Key.Kind, Discontinuities.Of(group.Key.Kind).Name, group.Key.Stage, group.Count(), rows.Count)),
+        ];
+    }
+
+    private static IEnumerable<FindingRecord> Rejected(CouponVerdict verdict, List<FindingRecord> findings) =>
+        verdict
+            .Visual.Reasons.Where(reason => reason.Outcome == VerdictKind.Reject && reason.Finding < findings.Count)
+            .Select(reason => findings[reason.Finding]);
+
+    private static string Describe(FindingRecord finding) =>
+        $"{Discontinuities.Of(finding.Kind).Name}, {CouponFacts.ElementOf(finding.Stage)}"
+        + (finding.ClockMinutes is { } minutes ? $" at {Core.Measure.ClockPosition.FromMinutes(minutes)}" : "");
+}
