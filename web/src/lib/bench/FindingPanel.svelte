@@ -1,0 +1,182 @@
+<script lang="ts">
+  import { api, ask, newId, type Schema } from '$lib/api/client'
+  import { notices } from '$lib/notices.svelte'
+  import SizeChips from '$lib/parts/SizeChips.svelte'
+  import VerdictMark from '$lib/parts/VerdictMark.svelte'
+  import { findingKindsQuery } from '$lib/queries'
+  import { lengthText } from '$lib/units.svelte'
+  import { measureName, stageName } from '$lib/words'
+  import { limitText, sourceText } from './limits'
+
+  type Props = {
+    coupon: Schema['CouponView']
+    place: { clock: string | null; fromStartMm: number | null }
+    bead: Schema['BeadView'] | null
+    onsaved: () => void
+  }
+  let { coupon, place, bead, onsaved }: Props = $props()
+
+  type LengthMeasure = 'depthMm' | 'heightMm' | 'lengthMm' | 'diameterMm' | 'widthMm'
+  const SMALL = { sixtyFourths: [1, 2, 3, 4, 6, 8, 10], tenths: [2, 4, 5, 8, 10, 16, 20, 30] }
+  const LONG = { sixtyFourths: [8, 16, 32, 64, 96, 128], tenths: [30, 60, 130, 250, 380, 500] }
+
+  const kinds = findingKindsQuery()
+  let chosenStage = $state<Schema['Stage'] | null>(null)
+  let kind = $state<Schema['DiscontinuityKind'] | null>(null)
+  let sizes = $state<Partial<Record<LengthMeasure, number | null>>>({})
+  let count = $state<number | null>(null)
+  let verdict = $state<Schema['VerdictAnswer'] | null>(null)
+  let busy = $state(false)
+  let id = newId()
+
+  const lastLaid = $derived([...coupon.beads].reverse().find((one) => one.pass)?.stage)
+  const stage = $derived(chosenStage ?? lastLaid ?? bead?.stage ?? coupon.test.stages[0]!)
+  const offered = $derived((kinds.data ?? []).filter((one) => one.stages.includes(stage)))
+  const entry = $derived(kinds.data?.find((one) => one.kind === kind))
+  const isPipe = $derived(coupon.test.product === 'pipe')
+  const placed = $derived(isPipe ? place.clock != null : place.fromStartMm != null)
+  const deciding = $derived(verdict?.reasons[0] ?? verdict?.passed[0])
+
+  function choose(next: Schema['DiscontinuityKind']) {
+    kind = next
+    sizes = {}
+    count = null
+    judge()
+  }
+
+  const measures = () => ({
+    depthMm: sizes.depthMm ?? null,
+    heightMm: sizes.heightMm ?? null,
+    lengthMm: sizes.lengthMm ?? null,
+    diameterMm: sizes.diameterMm ?? null,
+    widthMm: sizes.widthMm ?? null,
+    count,
+  })
+
+  async function judge() {
+    if (!kind) return
+    const asked = JSON.stringify([kind, measures()])
+    const { profileId: profile, product, thicknessMm, joint } = coupon.test
+    const openRoot = joint.backing.kind === 'none' || joint.backing.kind === 'gas'
+    try {
+      const answer = await ask(
+        api.POST('/api/judge/visual', {
+          body: { profile, product, thicknessMm, openRoot, findings: [{ kind, stage, ...measures() }] },
+        }),
+      )
+      if (asked === JSON.stringify([kind, measures()])) verdict = answer
+    } catch {
+      verdict = null // The bench still records it; the verdict comes with the answer of the server.
+    }
+  }
+
+  function size(measure: string, mm: number | null) {
+    sizes = { ...sizes, [measure]: mm }
+    judge()
+  }
+
+  async function save() {
+    if (!kind) return
+    busy = true
+    const done = await notices.attempt(async () => {
+      const findingId = id
+      await ask(
+        api.PUT('/api/coupons/{couponId}/findings/{id}', {
+          params: { path: { couponId: coupon.id, id: findingId } },
+          body: {
+            passId: null,
+            kind,
+            stage,
+            clock: isPipe ? place.clock : null,
+            fromStartMm: isPipe ? null : place.fromStartMm,
+            ...measures(),
+          },
+        }),
+      )
+      notices.add(`${entry?.name} recorded.`, 'done', async () => {
+        await ask(
+          api.DELETE('/api/coupons/{couponId}/findings/{id}', {
+            params: { path: { couponId: coupon.id, id: findingId } },
+          }),
+        )
+        onsaved()
+      })
+    })
+    busy = false
+    if (done) {
+      id = newId()
+      kind = null
+      verdict = null
+      onsaved()
+    }
+  }
+</script>
+
+{#if coupon.closedAt}
+  <p class="text-lg">The coupon is closed. Open it again to add a finding.</p>
+{:else}
+  <div class="flex flex-col gap-3">
+    <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="Stage">
+      <span class="eyebrow mr-1">Stage</span>
+      {#each coupon.test.stages as one (one)}
+        <button class="tap" aria-pressed={stage === one} onclick={() => (chosenStage = one)}
+          >{stageName(one)}</button
+        >
+      {/each}
+    </div>
+    <div class="flex flex-wrap gap-1.5" role="group" aria-label="What was found">
+      {#each offered as one (one.kind)}
+        <button class="tap px-2" aria-pressed={kind === one.kind} onclick={() => choose(one.kind)}>
+          <span
+            >{one.name}{#if one.shopName}<span class="block text-sm font-normal opacity-80"
+                >{one.shopName}</span
+              >{/if}</span
+          >
+        </button>
+      {/each}
+    </div>
+    <p class="text-lg" class:font-semibold={placed}>
+      {placed
+        ? `At ${isPipe ? `${place.clock} o'clock` : `${lengthText(place.fromStartMm!)} from the start`}`
+        : `Where? Tap the ${isPipe ? 'ring' : 'strip'}.`}
+    </p>
+    {#each entry?.measures ?? [] as measure (measure)}
+      {#if measure === 'count'}
+        <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="How many">
+          <span class="eyebrow mr-1">How many</span>
+          {#each [1, 2, 3, 5, 10] as one (one)}
+            <button
+              class="tap number"
+              aria-pressed={count === one}
+              onclick={() => {
+                count = one
+                judge()
+              }}>{one}</button
+            >
+          {/each}
+        </div>
+      {:else}
+        <SizeChips
+          label={measureName(measure)}
+          value={sizes[measure as LengthMeasure]}
+          {...measure === 'lengthMm' || measure === 'widthMm' ? LONG : SMALL}
+          onpick={(mm) => size(measure, mm)}
+        />
+      {/if}
+    {/each}
+    {#if deciding && verdict}
+      <div
+        class="border-l-4 px-3 py-1"
+        style:border-left-color={verdict.verdict === 'reject' ? 'var(--caution)' : 'var(--blue)'}
+        role="status"
+      >
+        <VerdictMark kind={verdict.verdict} big />
+        <p class="text-lg">{limitText(deciding)}</p>
+        <p class="text-sm text-(--soft)">{sourceText(deciding)}</p>
+      </div>
+    {/if}
+    <button class="tap tap-main text-lg" disabled={!kind || !placed || busy} onclick={save}
+      >Record the finding</button
+    >
+  </div>
+{/if}

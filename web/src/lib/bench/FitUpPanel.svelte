@@ -1,0 +1,179 @@
+<script lang="ts">
+  import type { Schema } from '$lib/api/client'
+  import SizeChips from '$lib/parts/SizeChips.svelte'
+  import { lengthText } from '$lib/units.svelte'
+  import { FitUpDraft, MEASURE_NAMES } from './fit-up-draft.svelte'
+
+  type Props = {
+    coupon: Schema['CouponView']
+    draft: FitUpDraft
+    point: string
+    busy: boolean
+    onpoint: (at: string) => void
+    onsave: () => void
+  }
+  let { coupon, draft, point, busy, onpoint, onsave }: Props = $props()
+
+  const DEGREES = [20, 22.5, 25, 30, 32.5, 35, 37.5, 40]
+  const SMALL = { sixtyFourths: [0, 1, 2, 4, 6], tenths: [0, 4, 8, 16, 24] }
+  const GAPS = {
+    sixtyFourths: [4, 6, 8, 10, 12, 16, 18, 20, 24],
+    tenths: [16, 24, 32, 40, 48, 64, 72, 80, 95],
+  }
+  const FACES = { sixtyFourths: [0, 2, 4, 6, 8, 10], tenths: [0, 8, 16, 24, 32, 40] }
+  const TACKS = { sixtyFourths: [16, 32, 48, 64], tenths: [65, 130, 190, 254] }
+
+  const plan = $derived(coupon.test.fitUp)
+  const measure = $derived(draft.active)
+  const value = $derived(draft.value(point, measure))
+  const closed = $derived(coupon.closedAt != null)
+  const isAngle = $derived(measure.startsWith('bevel'))
+  const sizes = $derived(measure === 'rootOpeningMm' ? GAPS : measure === 'rootFaceMm' ? FACES : SMALL)
+  const troubles = $derived(
+    coupon.fitUp.lines.filter((line) => line.outcome === 'mend' || line.outcome === 'warn'),
+  )
+  const tackLength = $derived(draft.tacks[0]?.lengthMm ?? plan.tacks.minLengthMm * 2)
+  const feathered = $derived(draft.tacks.length > 0 && draft.tacks.every((tack) => tack.feathered))
+
+  const pointName = (at: string) => (coupon.test.product === 'pipe' ? `${at} o'clock` : at)
+
+  function take(next: number | null) {
+    draft.set(point, measure, next)
+    if (draft.isMeasured(point)) {
+      const open = plan.points.find((at) => !draft.isMeasured(at))
+      if (open) onpoint(open)
+    }
+  }
+
+  function setTacks(count: number, lengthMm: number, areFeathered: boolean) {
+    const places = coupon.test.product === 'pipe' ? ['12', '3', '6', '9'] : plan.points
+    draft.setTacks(
+      Array.from({ length: count }, (_, index) => ({
+        at: places[index % places.length]!,
+        lengthMm,
+        feathered: areFeathered,
+      })),
+    )
+  }
+
+  function lineText(line: Schema['FitUpLine']): string {
+    const where = line.at ? `${pointName(line.at)}: ` : ''
+    const says =
+      line.measured == null || !line.measure
+        ? ''
+        : line.measure.endsWith('Mm')
+          ? `${lengthText(line.measured)}. `
+          : `${line.measured}°. `
+    return `${where}${says}${line.advice ?? ''}`
+  }
+</script>
+
+{#if closed}
+  <p class="text-lg">The coupon is closed; its fit-up stands as recorded.</p>
+{:else}
+  <div class="flex flex-col gap-3">
+    <p class="text-lg font-semibold">
+      {MEASURE_NAMES[measure]} at {pointName(point)}
+      <span class="text-base font-normal text-(--soft)"
+        >planned {isAngle ? `${draft.planned(measure)}°` : lengthText(draft.planned(measure))}</span
+      >
+    </p>
+    {#if isAngle}
+      <div class="flex flex-wrap gap-1.5" role="group" aria-label={MEASURE_NAMES[measure]}>
+        {#each DEGREES as degrees (degrees)}
+          <button
+            class="tap number px-2 text-lg"
+            aria-pressed={value === degrees}
+            onclick={() => take(degrees)}>{degrees}°</button
+          >
+        {/each}
+      </div>
+    {:else}
+      <SizeChips label={MEASURE_NAMES[measure]} {value} {...sizes} onpick={take} />
+    {/if}
+    <div class="flex flex-wrap gap-2">
+      <button class="tap" onclick={() => draft.asDrawn(point)}>Rest as drawn at {pointName(point)}</button>
+      <button class="tap" onclick={() => plan.points.forEach((at) => draft.asDrawn(at))}
+        >Rest as drawn everywhere</button
+      >
+    </div>
+
+    <fieldset>
+      <legend class="eyebrow mb-1">Tacks: {plan.tacks.where}</legend>
+      <div class="flex flex-wrap gap-1.5">
+        {#each { length: 5 }, index (index)}
+          {@const count = plan.tacks.minCount - 1 + index}
+          {#if count <= plan.tacks.maxCount + 1}
+            <button
+              class="tap number px-3 text-lg"
+              aria-pressed={draft.tacks.length === count}
+              aria-label="{count} tacks"
+              onclick={() => setTacks(count, tackLength, feathered)}>{count}</button
+            >
+          {/if}
+        {/each}
+        <button
+          class="tap"
+          aria-pressed={feathered}
+          disabled={draft.tacks.length === 0}
+          onclick={() => setTacks(draft.tacks.length, tackLength, !feathered)}>Feathered</button
+        >
+      </div>
+    </fieldset>
+    {#if draft.tacks.length}
+      <SizeChips
+        label="Tack length"
+        value={tackLength}
+        {...TACKS}
+        onpick={(mm) => mm && setTacks(draft.tacks.length, mm, feathered)}
+      />
+    {/if}
+
+    <fieldset class="flex flex-col gap-1">
+      <legend class="eyebrow mb-1">Before an arc is struck</legend>
+      {#each plan.questions as question (question.id)}
+        <div class="flex items-center gap-2">
+          <span class="grow leading-tight">{question.text}</span>
+          <button
+            class="tap px-3"
+            aria-label="Yes: {question.text}"
+            aria-pressed={draft.answers[question.id] === true}
+            onclick={() => draft.answer(question.id, true)}>Yes</button
+          >
+          <button
+            class="tap px-3"
+            aria-label="No: {question.text}"
+            aria-pressed={draft.answers[question.id] === false}
+            onclick={() => draft.answer(question.id, false)}>No</button
+          >
+        </div>
+      {/each}
+    </fieldset>
+
+    <button class="tap tap-main text-lg" disabled={busy} onclick={onsave}
+      >{draft.complete ? 'Record the fit-up' : 'Record what is measured so far'}</button
+    >
+
+    {#if coupon.fitUp.id}
+      <div
+        class="border-l-4 px-3"
+        style:border-left-color={coupon.fitUp.outcome === 'mend' ? 'var(--caution)' : 'var(--blue)'}
+      >
+        <p class="font-semibold">
+          {coupon.fitUp.outcome === 'go'
+            ? 'Go: everything recorded is within its limits.'
+            : coupon.fitUp.outcome === 'warn'
+              ? 'Go, with a warning.'
+              : coupon.fitUp.outcome === 'mend'
+                ? 'Mend before an arc is struck:'
+                : 'Recorded so far; some of it is still open.'}
+        </p>
+        <ul class="list-disc pl-5">
+          {#each troubles as line, index (index)}<li>
+              {lineText(line)} <span class="text-sm text-(--soft)">{line.source}</span>
+            </li>{/each}
+        </ul>
+      </div>
+    {/if}
+  </div>
+{/if}

@@ -1,0 +1,94 @@
+<script lang="ts">
+  export type Mark = { id: string; clock: string; label: string; rejected: boolean }
+
+  type Props = {
+    marks: Mark[]
+    /** Clock positions where bend specimens are cut. */
+    specimens: string[]
+    chosen: string | null
+    onpick: (clock: string) => void
+  }
+  let { marks, specimens, chosen, onpick }: Props = $props()
+
+  const PLACES = Array.from({ length: 24 }, (_, index) => {
+    const minutes = index * 30
+    return `${Math.floor(minutes / 60) || 12}:${minutes % 60 === 0 ? '00' : '30'}`
+  })
+  const minutesOf = (clock: string) => {
+    const [hours = '12', minutes = '0'] = clock.split(':')
+    return (Number(hours) % 12) * 60 + Number(minutes)
+  }
+  const at = (clock: string, radius: number) => {
+    const angle = (minutesOf(clock) / 720) * 2 * Math.PI
+    return { x: Math.sin(angle) * radius, y: -Math.cos(angle) * radius }
+  }
+  const keyed = (clock: string) => (event: KeyboardEvent) => {
+    if (event.key === 'Enter' || event.key === ' ') {
+      event.preventDefault()
+      onpick(clock)
+    }
+  }
+  function slice(clock: string): string {
+    const middle = minutesOf(clock)
+    const edge = (minutes: number, radius: number) => {
+      const angle = (minutes / 720) * 2 * Math.PI
+      return `${Math.sin(angle) * radius},${-Math.cos(angle) * radius}`
+    }
+    return `M${edge(middle - 15, 60)}L${edge(middle - 15, 98)}A98 98 0 0 1 ${edge(middle + 15, 98)}L${edge(middle + 15, 60)}A60 60 0 0 0 ${edge(middle - 15, 60)}Z`
+  }
+</script>
+
+<svg
+  viewBox="-118 -118 236 236"
+  class="mx-auto w-full max-w-[26rem] select-none lg:max-w-[17rem]"
+  role="group"
+  aria-label="Clock ring of the pipe: choose where the finding is"
+>
+  {#each specimens as clock (clock)}
+    <path d={slice(clock)} fill="var(--straw-ground)" />
+  {/each}
+  {#each PLACES as clock (clock)}
+    <path
+      d={slice(clock)}
+      role="button"
+      tabindex="0"
+      aria-pressed={chosen === clock}
+      aria-label="{clock} o'clock"
+      data-clock={clock}
+      fill={chosen === clock ? 'var(--ink)' : 'transparent'}
+      stroke="var(--steel-edge)"
+      stroke-width="1"
+      onclick={() => onpick(clock)}
+      onkeydown={keyed(clock)}
+    />
+  {/each}
+  {#each ['12', '3', '6', '9'] as hour (hour)}
+    {@const place = at(`${hour}:00`, 108)}
+    <text x={place.x} y={place.y + 6} text-anchor="middle" class="number" font-size="17" fill="var(--ink)"
+      >{hour}</text
+    >
+  {/each}
+  {#each marks as mark, index (mark.id)}
+    {@const place = at(mark.clock, 79 - (index % 3) * 9)}
+    <g transform="translate({place.x} {place.y})" role="img" aria-label={mark.label} pointer-events="none">
+      {#if mark.rejected}
+        <path d="M-7 -5h4l3 4 3-4h4v10h-14z" fill="var(--caution)" stroke="var(--sheet)" />
+      {:else}
+        <circle r="5" fill="var(--blue)" stroke="var(--sheet)" />
+      {/if}
+    </g>
+  {/each}
+  <text y="-6" text-anchor="middle" font-size="13" fill="var(--soft)">seen from the</text>
+  <text y="10" text-anchor="middle" font-size="13" fill="var(--soft)">welder's side</text>
+</svg>
+
+<style>
+  path[role='button'] {
+    cursor: pointer;
+  }
+  path[role='button']:focus-visible {
+    outline: none;
+    stroke: var(--bronze);
+    stroke-width: 4;
+  }
+</style>

@@ -1,0 +1,182 @@
+<script lang="ts">
+  import type { Schema } from '$lib/api/client'
+  import { beadName } from '$lib/words'
+
+  export type Dimension = { key: string; text: string; state: 'open' | 'set' | 'mend'; active: boolean }
+
+  type Props = {
+    section: Schema['JointSection']
+    /** Beads that are laid, by key. */
+    laid: Set<string>
+    /** Beads that belong to this coupon; others of the plan are only hinted at. */
+    own: Set<string>
+    next: string | null
+    /** Tappable dimensions by measure; none while welding. */
+    dimensions?: Record<string, Dimension>
+    onbead: (key: string) => void
+    ondimension?: (key: string) => void
+  }
+  let { section, laid, own, next, dimensions = {}, onbead, ondimension }: Props = $props()
+
+  const measuring = $derived(Object.keys(dimensions).length > 0)
+  const side = $derived(measuring ? 4.5 : 1)
+  const all = $derived([
+    ...section.memberA,
+    ...section.memberB,
+    ...(section.strip ?? []),
+    ...section.beads.flatMap((bead) => bead.outline),
+  ])
+  const left = $derived(Math.min(...all.map((point) => point.x)) - side)
+  const right = $derived(Math.max(...all.map((point) => point.x)) + side)
+  const top = $derived(Math.max(...all.map((point) => point.y)) + (measuring ? 5.5 : 1.5))
+  const bottom = $derived(Math.min(...all.map((point) => point.y)) - (measuring ? 6.5 : 1.5))
+  const opening = $derived(section.memberB[0]!.x)
+  const offset = $derived(section.memberB[0]!.y)
+  const thickness = $derived(section.memberA[2]!.y)
+  const face = $derived(section.memberA[1]!.y)
+
+  const path = (points: { x: number; y: number }[]) =>
+    `M${points.map((point) => `${point.x},${-point.y}`).join('L')}Z`
+  const middle = (points: { x: number; y: number }[]) => {
+    const xs = points.map((point) => point.x)
+    const ys = points.map((point) => -point.y)
+    return { x: (Math.min(...xs) + Math.max(...xs)) / 2, y: (Math.min(...ys) + Math.max(...ys)) / 2 }
+  }
+
+  // Where each dimension's label stands, in mm.
+  const places = $derived<Record<string, { x: number; y: number }>>({
+    rootOpeningMm: { x: opening / 2, y: section.strip ? 9 : 3.6 },
+    rootFaceMm: { x: -12, y: -Math.max(face / 2, 2.6) },
+    offsetMm: { x: opening + 16.5, y: 3.4 },
+    bevelDegA: { x: section.memberA[2]!.x - 6.5, y: -thickness - 2.8 },
+    bevelDegB: { x: section.memberB[2]!.x + 6.5, y: -thickness - offset - 2.8 },
+    stripGapMm: { x: -16.5, y: 3.4 },
+  })
+  const keyed = (act: () => void) => (event: KeyboardEvent) => {
+    if (event.key === 'Enter' || event.key === ' ') {
+      event.preventDefault()
+      act()
+    }
+  }
+</script>
+
+<svg
+  viewBox="{left} {-top} {right - left} {top - bottom}"
+  class="max-h-[38vh] w-full select-none"
+  role="group"
+  aria-label="Joint section to scale, {section.beads.filter((bead) => laid.has(bead.key))
+    .length} of {own.size} beads laid"
+>
+  <defs>
+    <pattern id="hatch" width="1.6" height="1.6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <line x1="0" y1="0" x2="0" y2="1.6" stroke="var(--steel-edge)" stroke-width="0.16" />
+    </pattern>
+  </defs>
+  {#each [section.memberA, section.memberB, ...(section.strip ? [section.strip] : [])] as member, index (index)}
+    <path d={path(member)} fill="var(--steel)" />
+    <path d={path(member)} fill="url(#hatch)" stroke="var(--ink)" stroke-width="0.22" />
+  {/each}
+  {#each section.beads as bead (bead.key)}
+    {@const isLaid = laid.has(bead.key)}
+    {@const isNext = bead.key === next}
+    {@const centre = middle(bead.outline)}
+    {#if own.has(bead.key)}
+      <g
+        role="button"
+        tabindex="0"
+        aria-pressed={isLaid}
+        aria-label="{beadName(bead)}: {isLaid ? 'laid' : isNext ? 'next, not laid' : 'not laid'}"
+        data-bead={bead.key}
+        onclick={() => onbead(bead.key)}
+        onkeydown={keyed(() => onbead(bead.key))}
+      >
+        <path
+          d={path(bead.outline)}
+          fill={isLaid ? 'var(--bronze)' : isNext ? 'var(--straw)' : 'var(--sheet)'}
+          fill-opacity={isLaid ? 1 : isNext ? 0.75 : 0.55}
+          stroke={isLaid ? 'var(--sheet)' : 'var(--ink)'}
+          stroke-width={isNext ? 0.32 : 0.2}
+          stroke-dasharray={isLaid ? undefined : '0.7 0.45'}
+        />
+        <text
+          x={centre.x}
+          y={centre.y + 0.75}
+          text-anchor="middle"
+          class="number"
+          font-size="2.1"
+          fill={isLaid ? 'var(--sheet)' : isNext ? 'var(--on-straw)' : 'var(--ink)'}
+        >
+          {bead.layer}{bead.beadInLayer > 1 ||
+          section.beads.some((other) => other.layer === bead.layer && other.beadInLayer > 1)
+            ? String.fromCharCode(96 + bead.beadInLayer)
+            : ''}
+        </text>
+      </g>
+    {:else}
+      <path
+        d={path(bead.outline)}
+        fill="none"
+        stroke="var(--cold)"
+        stroke-width="0.12"
+        stroke-dasharray="0.4 0.5"
+      />
+    {/if}
+  {/each}
+  {#each Object.entries(dimensions) as [key, dimension] (key)}
+    {@const place = places[key]}
+    {#if place}
+      <g
+        role="button"
+        tabindex="0"
+        aria-pressed={dimension.active}
+        aria-label={dimension.text}
+        data-dimension={key}
+        onclick={() => ondimension?.(key)}
+        onkeydown={keyed(() => ondimension?.(key))}
+        transform="translate({place.x} {place.y})"
+      >
+        <rect
+          x="-6"
+          y="-2.1"
+          width="12"
+          height="4.2"
+          rx="0.5"
+          fill={dimension.active
+            ? 'var(--ink)'
+            : dimension.state === 'mend'
+              ? 'var(--caution-ground)'
+              : dimension.state === 'set'
+                ? 'var(--done-ground)'
+                : 'var(--straw-ground)'}
+          stroke={dimension.state === 'mend' ? 'var(--caution)' : 'var(--ink)'}
+          stroke-width={dimension.state === 'open' ? 0.18 : 0.3}
+          stroke-dasharray={dimension.state === 'open' ? '0.6 0.4' : undefined}
+        />
+        <text
+          y="0.75"
+          text-anchor="middle"
+          font-size="2.15"
+          class="number"
+          fill={dimension.active ? 'var(--page)' : 'var(--ink)'}>{dimension.text}</text
+        >
+      </g>
+    {/if}
+  {/each}
+</svg>
+
+<style>
+  g[role='button'] {
+    cursor: pointer;
+  }
+  g[role='button']:focus-visible {
+    outline: none;
+  }
+  g[role='button']:focus-visible > :first-child {
+    stroke: var(--bronze);
+    stroke-width: 0.6;
+    stroke-dasharray: none;
+  }
+  text {
+    pointer-events: none;
+  }
+</style>

@@ -1,0 +1,106 @@
+<script lang="ts">
+  import { lengthText } from '$lib/units.svelte'
+
+  export type Mark = { id: string; fromStartMm: number; label: string; rejected: boolean }
+
+  type Props = {
+    lengthMm: number
+    marks: Mark[]
+    specimens: { kind: string; fromMm: number; toMm: number }[]
+    chosen: number | null
+    onpick: (fromStartMm: number) => void
+  }
+  let { lengthMm, marks, specimens, chosen, onpick }: Props = $props()
+
+  // Twelve places: half an inch each on a 6 in plate, wide enough for a thumb.
+  const COUNT = 12
+  const step = $derived(lengthMm / COUNT)
+  const isChosen = (index: number) =>
+    chosen != null && Math.min(COUNT - 1, Math.floor(chosen / step)) === index
+  const keyed = (index: number) => (event: KeyboardEvent) => {
+    if (event.key === 'Enter' || event.key === ' ') {
+      event.preventDefault()
+      onpick((index + 0.5) * step)
+    }
+  }
+  const x = (mm: number) => (mm / lengthMm) * 600
+</script>
+
+<svg
+  viewBox="-6 0 612 112"
+  class="w-full select-none"
+  role="group"
+  aria-label="Plate strip: choose how far from the start the finding is"
+>
+  {#each specimens as specimen (specimen.fromMm)}
+    <rect
+      x={x(specimen.fromMm)}
+      y="14"
+      width={x(specimen.toMm - specimen.fromMm)}
+      height="72"
+      fill="var(--straw-ground)"
+    />
+    <text
+      x={x((specimen.fromMm + specimen.toMm) / 2)}
+      y="11"
+      text-anchor="middle"
+      font-size="12"
+      fill="var(--soft)">{specimen.kind} bend</text
+    >
+  {/each}
+  {#each { length: COUNT }, index (index)}
+    <rect
+      x={index * 50}
+      y="14"
+      width="50"
+      height="72"
+      role="button"
+      tabindex="0"
+      aria-pressed={isChosen(index)}
+      aria-label="{lengthText((index + 0.5) * step)} from the start"
+      data-place={index}
+      fill={isChosen(index) ? 'var(--ink)' : 'transparent'}
+      stroke="var(--steel-edge)"
+      onclick={() => onpick((index + 0.5) * step)}
+      onkeydown={keyed(index)}
+    />
+  {/each}
+  <line
+    x1="0"
+    y1="50"
+    x2="600"
+    y2="50"
+    stroke="var(--cold)"
+    stroke-width="10"
+    stroke-dasharray="3 2"
+    pointer-events="none"
+    opacity="0.5"
+  />
+  {#each marks as mark, index (mark.id)}
+    <g
+      transform="translate({x(mark.fromStartMm)} {38 + (index % 3) * 12})"
+      role="img"
+      aria-label={mark.label}
+      pointer-events="none"
+    >
+      {#if mark.rejected}
+        <path d="M-8 -6h5l3 5 3-5h5v12h-16z" fill="var(--caution)" stroke="var(--sheet)" />
+      {:else}
+        <circle r="6" fill="var(--blue)" stroke="var(--sheet)" />
+      {/if}
+    </g>
+  {/each}
+  <text x="0" y="104" font-size="14" fill="var(--soft)">start</text>
+  <text x="600" y="104" font-size="14" text-anchor="end" fill="var(--soft)">{lengthText(lengthMm)}</text>
+</svg>
+
+<style>
+  rect[role='button'] {
+    cursor: pointer;
+  }
+  rect[role='button']:focus-visible {
+    outline: none;
+    stroke: var(--bronze);
+    stroke-width: 4;
+  }
+</style>

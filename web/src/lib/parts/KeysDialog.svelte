@@ -1,0 +1,23 @@
+<script lang="ts">
+  import Modal from 'flowbite-svelte/Modal.svelte'
+
+  let { open = $bindable() }: { open: boolean } = $props()
+  const KEYS = [
+    ['/', 'Find a student or a coupon by its stamp'],
+    ['g then f', 'Go to the floor'],
+    ['u', 'Switch between inches and millimetres'],
+    ['Tab, then Enter', 'Reach and tap a bead, a dimension or a place in a drawing'],
+    ['l', 'On the bench: log the next bead clean'],
+    ['Esc', 'Put a dialog away'],
+    ['?', 'This list'],
+  ]
+</script>
+
+<Modal bind:open title="Keyboard" size="sm">
+  <dl class="grid grid-cols-[9rem_1fr] gap-y-2">
+    {#each KEYS as [key, what] (key)}
+      <dt><kbd class="number border border-(--steel-edge) px-2 py-0.5">{key}</kbd></dt>
+      <dd>{what}</dd>
+    {/each}
+  </dl>
+</Modal>

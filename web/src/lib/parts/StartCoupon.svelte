@@ -1,0 +1,153 @@
+<script lang="ts">
+  import { useQueryClient } from '@tanstack/svelte-query'
+  import Modal from 'flowbite-svelte/Modal.svelte'
+  import { goto } from '$app/navigation'
+  import { api, ask, newId } from '$lib/api/client'
+  import { notices } from '$lib/notices.svelte'
+  import { floorQuery, testsQuery } from '$lib/queries'
+
+  type Props = {
+    open: boolean
+    studentId?: string | null
+    boothId?: string | null
+    testId?: string | null
+  }
+  let { open = $bindable(), studentId = null, boothId = null, testId = null }: Props = $props()
+
+  const client = useQueryClient()
+  const tests = testsQuery()
+  const floor = floorQuery()
+  let chosenStudent = $state<string | null>(null)
+  let chosenTest = $state<string | null>(null)
+  let chosenBooth = $state<string | null>(null)
+  let drill = $state<string | null>(null)
+  let asTest = $state(false)
+  let variants = $state<Record<string, string>>({})
+  let id = newId()
+
+  const student = $derived(floor.data?.students.find((one) => one.id === (chosenStudent ?? studentId)))
+  const test = $derived(tests.data?.find((one) => one.id === (chosenTest ?? testId ?? student?.targetTestId)))
+  const takenBooths = $derived(new Set((floor.data?.students ?? []).map((one) => one.open?.booth)))
+  const freeBooths = $derived((floor.data?.booths ?? []).filter((booth) => !takenBooths.has(booth.number)))
+  const booth = $derived(chosenBooth ?? boothId ?? freeBooths[0]?.id ?? null)
+  const idle = $derived((floor.data?.students ?? []).filter((one) => !one.open))
+
+  $effect(() => {
+    if (!open) {
+      chosenStudent = chosenTest = chosenBooth = drill = null
+      asTest = false
+      variants = {}
+      id = newId()
+    }
+  })
+
+  async function start() {
+    if (!student || !test) return
+    const done = await notices.attempt(() =>
+      ask(
+        api.PUT('/api/coupons/{couponId}', {
+          params: { path: { couponId: id } },
+          body: { studentId: student.id, testId: test.id, drillId: drill, variants, boothId: booth, asTest },
+        }),
+      ),
+    )
+    if (!done) return
+    const started = id
+    open = false
+    await client.invalidateQueries({ queryKey: ['floor'] })
+    await goto(`/coupons/${started}`)
+  }
+</script>
+
+<Modal bind:open title="Start a coupon" size="lg">
+  <div class="flex flex-col gap-4">
+    {#if !studentId}
+      <fieldset>
+        <legend class="eyebrow mb-1">Student</legend>
+        <div class="flex flex-wrap gap-1.5">
+          {#each idle as one (one.id)}
+            <button class="tap" aria-pressed={student?.id === one.id} onclick={() => (chosenStudent = one.id)}
+              >{one.name}</button
+            >
+          {:else}
+            <p class="text-(--soft)">Everyone has a coupon in work.</p>
+          {/each}
+        </div>
+      </fieldset>
+    {:else}
+      <p class="text-lg"><strong>{student?.name}</strong></p>
+    {/if}
+    <fieldset>
+      <legend class="eyebrow mb-1">Test</legend>
+      <div class="flex flex-wrap gap-1.5">
+        {#each tests.data ?? [] as one (one.id)}
+          <button
+            class="tap justify-start"
+            aria-pressed={test?.id === one.id}
+            onclick={() => {
+              chosenTest = one.id
+              drill = null
+              variants = {}
+            }}><span class="number text-xl">{one.id}</span> {one.title}</button
+          >
+        {/each}
+      </div>
+    </fieldset>
+    {#if test}
+      <fieldset>
+        <legend class="eyebrow mb-1">What of it</legend>
+        <div class="flex flex-wrap gap-1.5">
+          <button class="tap" aria-pressed={drill === null} onclick={() => (drill = null)}>Full coupon</button
+          >
+          {#each test.drills as one (one.id)}
+            <button class="tap" aria-pressed={drill === one.id} onclick={() => (drill = one.id)}
+              >{one.name}</button
+            >
+          {/each}
+        </div>
+      </fieldset>
+      <div class="grid gap-3 md:grid-cols-2">
+        {#each test.variants as group (group.id)}
+          <fieldset>
+            <legend class="eyebrow mb-1">{group.name}</legend>
+            <div class="flex flex-wrap gap-1.5">
+              {#each group.options as option (option.id)}
+                <button
+                  class="tap"
+                  aria-pressed={(variants[group.id] ?? group.options[0]?.id) === option.id}
+                  onclick={() => (variants = { ...variants, [group.id]: option.id })}>{option.name}</button
+                >
+              {/each}
+            </div>
+          </fieldset>
+        {/each}
+        <fieldset>
+          <legend class="eyebrow mb-1">How</legend>
+          <div class="flex flex-wrap gap-1.5">
+            <button class="tap" aria-pressed={!asTest} onclick={() => (asTest = false)}>Coached</button>
+            <button class="tap" aria-pressed={asTest} onclick={() => (asTest = true)}
+              >As under test, unaided</button
+            >
+          </div>
+        </fieldset>
+        <label>
+          <span class="eyebrow mb-1 block">Booth</span>
+          <select
+            class="h-12 w-40 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+            value={booth}
+            onchange={(event) => (chosenBooth = event.currentTarget.value)}
+          >
+            {#each floor.data?.booths ?? [] as one (one.id)}
+              <option value={one.id}
+                >Booth {one.number}{takenBooths.has(one.number) ? ' (in use)' : ''}</option
+              >
+            {/each}
+          </select>
+        </label>
+      </div>
+    {/if}
+    <button class="tap tap-main self-start px-6 text-lg" disabled={!student || !test} onclick={start}
+      >Start the coupon</button
+    >
+  </div>
+</Modal>

@@ -1,0 +1,55 @@
+import type { Schema } from '$lib/api/client'
+
+type Stage = Schema['Stage']
+
+const STAGES: Record<Stage, string> = { fitUp: 'Fit-up', root: 'Root', hot: 'Hot', fill: 'Fill', cap: 'Cap' }
+const DECISIONS = { testNow: 'Test now', practise: 'Practise', hold: 'Hold' } as const
+const VERDICTS = { accept: 'Accept', reject: 'Reject', 'cannot-judge': 'Not yet judged' } as const
+const PROCESSES: Record<string, string> = {
+  smaw: 'SMAW',
+  gtaw: 'GTAW',
+  gmaw: 'GMAW',
+  fcawG: 'FCAW-G',
+  fcawS: 'FCAW-S',
+}
+const TECHNIQUES: Record<Schema['BeadTechnique'], string> = {
+  stringer: 'Stringer',
+  weave: 'Weave',
+  whipAndPause: 'Whip and pause',
+  drag: 'Drag',
+  layWire: 'Lay wire',
+  dip: 'Dip',
+  backFed: 'Back-fed',
+  shortArc: 'Short arc',
+}
+const MEASURES: Record<string, string> = {
+  depthMm: 'Depth',
+  heightMm: 'Height',
+  lengthMm: 'Length',
+  diameterMm: 'Diameter',
+  widthMm: 'Width',
+  count: 'How many',
+}
+
+export const stageName = (stage: Stage) => STAGES[stage]
+export const decisionName = (kind: keyof typeof DECISIONS) => DECISIONS[kind]
+export const verdictName = (kind: keyof typeof VERDICTS) => VERDICTS[kind]
+export const processName = (process: string) => PROCESSES[process] ?? process
+export const techniqueName = (technique: Schema['BeadTechnique']) => TECHNIQUES[technique]
+export const techniques = Object.keys(TECHNIQUES) as Schema['BeadTechnique'][]
+export const measureName = (measure: string) => MEASURES[measure] ?? measure
+
+/** `Fill, layer 3, bead 2` from what the server says of a bead. */
+export const beadName = (bead: { stage: Stage; layer: number; beadInLayer: number }) =>
+  bead.stage === 'root' ? 'Root' : `${stageName(bead.stage)}, layer ${bead.layer}, bead ${bead.beadInLayer}`
+
+export const percent = (chance: number) => `${Math.round(chance * 100)} %`
+
+/** A chance as a person would say it. */
+export function chanceSentence(chance: Schema['ChanceView']): string {
+  if (chance.coupons === 0) return 'No coupon yet: nothing to go on.'
+  const basis = `${chance.cleanCoupons} of ${chance.coupons} ${chance.coupons === 1 ? 'coupon' : 'coupons'} clean`
+  if (chance.tooLittleToTell)
+    return `Too little to tell: ${basis}, and the truth may lie anywhere from ${percent(chance.lower)} to ${percent(chance.upper)}.`
+  return `About ${Math.round(chance.mean * 10)} in 10 would come out clean; between ${percent(chance.lower)} and ${percent(chance.upper)} (${basis}).`
+}

@@ -1,0 +1,87 @@
+<script lang="ts">
+  import '../app.css'
+  import { QueryClient, QueryClientProvider } from '@tanstack/svelte-query'
+  import { onMount } from 'svelte'
+  import { goto } from '$app/navigation'
+  import { Refused } from '$lib/api/client'
+  import FindDialog from '$lib/parts/FindDialog.svelte'
+  import FirstRun from '$lib/parts/FirstRun.svelte'
+  import KeysDialog from '$lib/parts/KeysDialog.svelte'
+  import NoticeList from '$lib/parts/NoticeList.svelte'
+  import SignIn from '$lib/parts/SignIn.svelte'
+  import TopBar from '$lib/parts/TopBar.svelte'
+  import Waiting from '$lib/parts/Waiting.svelte'
+  import { session } from '$lib/session.svelte'
+  import { units } from '$lib/units.svelte'
+
+  let { children } = $props()
+  let failed = $state<unknown>(null)
+  let finding = $state(false)
+  let keysShown = $state(false)
+  let online = $state(navigator.onLine)
+
+  const client = new QueryClient({
+    defaultOptions: {
+      queries: {
+        retry: (count, error) => !(error instanceof Refused) && count < 2,
+        networkMode: 'always',
+        staleTime: 2_000,
+      },
+    },
+  })
+
+  async function load() {
+    failed = null
+    try {
+      await session.load()
+    } catch (error) {
+      failed = error
+    }
+  }
+  onMount(load)
+
+  let pendingG = false
+  function onkeydown(event: KeyboardEvent) {
+    const typing = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')
+    if ((event.key === 'k' && (event.ctrlKey || event.metaKey)) || (event.key === '/' && !typing)) {
+      event.preventDefault()
+      finding = true
+    } else if (typing || event.ctrlKey || event.metaKey || event.altKey) {
+      return
+    } else if (event.key === '?') {
+      keysShown = true
+    } else if (event.key === 'g') {
+      pendingG = true
+      setTimeout(() => (pendingG = false), 1200)
+    } else if (event.key === 'f' && pendingG) {
+      goto('/')
+    } else if (event.key === 'u') {
+      units.set(units.unit === 'in' ? 'mm' : 'in')
+    }
+  }
+</script>
+
+<svelte:window {onkeydown} ononline={() => (online = true)} onoffline={() => (online = false)} />
+
+<QueryClientProvider {client}>
+  {#if !session.view}
+    <main><Waiting error={failed} retry={load} what="Gradus" /></main>
+  {:else if !session.view.school}
+    <FirstRun />
+  {:else if !session.view.instructor}
+    <SignIn view={session.view} />
+  {:else}
+    <a href="#main" class="tap sr-only focus:not-sr-only focus:absolute focus:z-50">Skip to the page</a>
+    <TopBar onfind={() => (finding = true)} onkeys={() => (keysShown = true)} />
+    {#if !online}
+      <p role="status" class="bg-(--caution-ground) px-5 py-2 font-semibold text-(--caution)">
+        No network. You can look at what is shown; what you log now is refused until the server is reached
+        again.
+      </p>
+    {/if}
+    <main id="main" class="mx-auto max-w-[1500px] px-5 pb-10">{@render children()}</main>
+    <FindDialog bind:open={finding} />
+    <KeysDialog bind:open={keysShown} />
+  {/if}
+  <NoticeList />
+</QueryClientProvider>
