@@ -1,0 +1,161 @@
+using System.Collections.Concurrent;
+using System.Data.Common;
+using System.Net.Http.Json;
+using System.Text.Json;
+using System.Text.RegularExpressions;
+using Gradus.Data;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Gradus.Server.Tests;
+
+/// <summary>The main views on a file with 100 000 closed coupons: bounded, a fixed number of commands, and through an index each time.</summary>
+public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFixture<LargeSchoolTests.School>
+{
+    private readonly RunningServer server = school.Server;
+    private readonly Recorder recorder = school.Asked;
+    private readonly HttpClient client = school.Client;
+    private readonly Guid student = school.Student;
+    private readonly Guid coupon = school.Coupon;
+
+    [Theory]
+    [InlineData("/api/floor", 16)]
+    [InlineData("/api/students/{student}", 14)]
+    [InlineData("/api/students/{student}/coupons", 4)]
+    [InlineData("/api/coupons/{coupon}", 12)]
+    [InlineData("/api/students/{student}/tests/P8/grounds", 12)]
+    public async Task A_main_view_asks_a_fixed_number_of_questions_and_each_goes_through_an_index(string path, int most)
+    {
+        recorder.Commands.Clear();
+        var answer = await client.GetAsync(
+            path.Replace("{student}", $"{student}", StringComparison.Ordinal).Replace("{coupon}", $"{coupon}", StringComparison.Ordinal)
+        );
+        answer.EnsureSuccessStatusCode();
+        Assert.InRange(recorder.Commands.Count, 1, most);
+        using var scope = server.Services.CreateScope();
+        var connection = scope.ServiceProvider.GetRequiredService<GradusContext>().Database.GetDbConnection();
+        await connection.OpenAsync();
+        foreach (var asked in recorder.Commands.ToList())
+        {
+            var scanned = (await Plan(connection, asked))
+                .Select(step => Scan.Match(step))
+                .Where(match => match.Success)
+                .Select(match => TableOf(asked, match.Groups[1].Value));
+            Assert.Empty(scanned.Intersect(Growing));
+        }
+    }
+
+    [Fact]
+    public async Task The_coupon_list_of_a_student_comes_in_pages()
+    {
+        var page = await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}/coupons");
+        Assert.Equal(20, page.GetProperty("rows").GetArrayLength());
+        Assert.NotEqual(JsonValueKind.Null, page.GetProperty("next").ValueKind);
+    }
+
+    private static readonly string[] Growing = ["Coupons", "Passes", "Findings", "FitUps", "Notes", "Closings", "Decisions"];
+
+    // "SCAN c" reads a whole table; "SCAN c USING INDEX" walks an index.
+    private static readonly Regex Scan = new(@"^SCAN (\w+)$");
+
+    private static string TableOf(Query asked, string alias) => Regex.Match(asked.Text, $"\"(\\w+)\" AS \"{alias}\"").Groups[1].Value;
+
+    private static async Task<List<string>> Plan(DbConnection connection, Query asked)
+    {
+        await using var command = connection.CreateCommand();
+#pragma warning disable CA2100 // The text is the program's own query, read back.
+        command.CommandText = "EXPLAIN QUERY PLAN " + asked.Text;
+#pragma warning restore CA2100
+        foreach (var (name, value) in asked.Values)
+        {
+            var parameter = command.CreateParameter();
+            (parameter.ParameterName, parameter.Value) = (name, value ?? DBNull.Value);
+            command.Parameters.Add(parameter);
+        }
+
+        var steps = new List<string>();
+        await using var reader = await command.ExecuteReaderAsync();
+        while (await reader.ReadAsync())
+        {
+            steps.Add(reader.GetString(3));
+        }
+
+        return steps;
+    }
+
+    /// <summary>A school with 100 000 closed coupons, made by copying one that went through the server.</summary>
+    public sealed class School : IAsyncLifetime
+    {
+        private const int Coupons = 100_000;
+
+        public RunningServer Server { get; } = new();
+        internal Recorder Asked { get; } = new();
+        public HttpClient Client { get; private set; } = null!;
+        public Guid Student { get; private set; }
+        public Guid Coupon { get; private set; }
+
+        public async ValueTask InitializeAsync()
+        {
+            Server.Interceptors.Add(Asked);
+            Client = await Server.SignedIn();
+            var students = new List<Guid>();
+            for (var index = 0; index < 20; index++)
+            {
+                students.Add(await Client.AddStudent());
+            }
+
+            Student = students[0];
+            Coupon = await Client.StartCoupon(Student);
+            await Client.LayAllBeads(Coupon);
+            (await Client.Close(Coupon)).EnsureSuccessStatusCode();
+            await Multiply(students);
+            Coupon = await Client.StartCoupon(Student);
+        }
+
+        public ValueTask DisposeAsync() => Server.DisposeAsync();
+
+        private async Task Multiply(List<Guid> students)
+        {
+            using var scope = Server.Services.CreateScope();
+            var db = scope.ServiceProvider.GetRequiredService<GradusContext>();
+            var ids = string.Join(",", students.Select((id, index) => $"({index}, '{id.ToString().ToUpperInvariant()}')"));
+#pragma warning disable EF1002 // Ids and counts made here, nothing from outside.
+            await db.Database.ExecuteSqlRawAsync(
+                $$"""
+                CREATE TEMP TABLE People(N INTEGER, Id TEXT);
+                INSERT INTO People VALUES {{ids}};
+                WITH RECURSIVE Numbers(N) AS (SELECT 1 UNION ALL SELECT N + 1 FROM Numbers WHERE N < {{Coupons}})
+                INSERT INTO Coupons (Id, Number, Stamp, StudentId, TestId, TestVersion, DrillId, Variants, BoothId, AsTest, StartedAt, StartedBy, ClosedAt)
+                SELECT printf('00000000-0000-7000-8000-%012X', Numbers.N), 1000 + Numbers.N, 'S' || Numbers.N, People.Id, C.TestId, C.TestVersion, NULL, C.Variants, NULL, 1,
+                       C.StartedAt - 60000 * Numbers.N, C.StartedBy, C.StartedAt - 60000 * Numbers.N + 1000
+                FROM Numbers JOIN People ON People.N = Numbers.N % {{students.Count}} JOIN (SELECT * FROM Coupons LIMIT 1) C;
+                INSERT INTO Closings (Id, CouponId, Kind, Verdict, StageClean, Decides, ProgramVersion, RecordedAt, RecordedBy, WithdrawnAt, WithdrawnBy)
+                SELECT Coupons.Id, Coupons.Id, L.Kind, L.Verdict, L.StageClean, L.Decides, L.ProgramVersion, Coupons.ClosedAt, L.RecordedBy, NULL, NULL
+                FROM Coupons JOIN (SELECT * FROM Closings LIMIT 1) L WHERE Coupons.Number > 1000;
+                """
+            );
+#pragma warning restore EF1002
+        }
+    }
+
+    internal sealed record Query(string Text, IReadOnlyList<(string Name, object? Value)> Values);
+
+    internal sealed class Recorder : DbCommandInterceptor
+    {
+        public ConcurrentQueue<Query> Commands { get; } = new();
+
+        public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
+            DbCommand command,
+            CommandEventData eventData,
+            InterceptionResult<DbDataReader> result,
+            CancellationToken cancellationToken = default
+        )
+        {
+            Commands.Enqueue(
+                new Query(command.CommandText, [.. command.Parameters.Cast<DbParameter>().Select(one => (one.ParameterName, one.Value))])
+            );
+            return ValueTask.FromResult(result);
+        }
+    }
+}

@@ -1,0 +1,141 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using Gradus.Data;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Time.Testing;
+
+namespace Gradus.Server.Tests;
+
+/// <summary>The server on Kestrel with a real SQLite file in a folder of its own, and a clock that the test moves.</summary>
+public sealed class RunningServer : WebApplicationFactory<Program>
+{
+    private const string Pin = "4711";
+
+    public RunningServer(string? folder = null, bool demo = false)
+    {
+        Folder = folder ?? Directory.CreateTempSubdirectory("gradus-").FullName;
+        Demo = demo;
+        UseKestrel(0);
+    }
+
+    public string Folder { get; }
+    public FakeTimeProvider Clock { get; } = new(new DateTimeOffset(2031, 3, 4, 9, 0, 0, TimeSpan.Zero));
+    public List<Microsoft.EntityFrameworkCore.Diagnostics.IInterceptor> Interceptors { get; } = [];
+    private bool Demo { get; }
+
+    /// <summary>A client that is signed in as the lead instructor of a school of four booths.</summary>
+    public async Task<HttpClient> SignedIn()
+    {
+        var client = CreateClient();
+        var setup = new
+        {
+            schoolName = "Test school",
+            timeZone = "Europe/Oslo",
+            instructorName = "Lead",
+            pin = Pin,
+            booths = 4,
+        };
+        var answer = await client.PostAsJsonAsync("/api/setup", setup);
+        if (!answer.IsSuccessStatusCode)
+        {
+            var session = await client.GetFromJsonAsync<JsonElement>("/api/session");
+            var instructorId = session.GetProperty("instructors")[0].GetProperty("id").GetGuid();
+            (await client.PostAsJsonAsync("/api/session", new { instructorId, pin = Demo ? "2468" : Pin })).EnsureSuccessStatusCode();
+        }
+
+        return client;
+    }
+
+    protected override void ConfigureWebHost(IWebHostBuilder builder)
+    {
+        builder.UseSetting("GRADUS_DATA", Folder);
+        builder.UseSetting("GRADUS_DEMO", Demo ? "1" : "0");
+        builder.UseSetting("urls", "http://127.0.0.1:0");
+        builder.ConfigureServices(services =>
+        {
+            services.AddSingleton<TimeProvider>(Clock);
+            services.ConfigureDbContext<GradusContext>(db => db.AddInterceptors(Interceptors));
+        });
+    }
+}
+
+/// <summary>Requests as a client makes them.</summary>
+internal static class Calls
+{
+    public static async Task<Guid> AddStudent(this HttpClient client, string testId = "P8")
+    {
+        var classes = await client.GetFromJsonAsync<JsonElement>("/api/classes");
+        var id = Guid.CreateVersion7();
+        var student = new
+        {
+            name = "Student " + id,
+            classGroupId = classes[0].GetProperty("id").GetGuid(),
+            hand = "right",
+            targetTestId = testId,
+        };
+        (await client.PutAsJsonAsync($"/api/students/{id}", student)).EnsureSuccessStatusCode();
+        return id;
+    }
+
+    public static async Task<Guid> StartCoupon(this HttpClient client, Guid studentId, string testId = "P8", bool asTest = true)
+    {
+        var id = Guid.CreateVersion7();
+        (
+            await client.PutAsJsonAsync(
+                $"/api/coupons/{id}",
+                new
+                {
+                    studentId,
+                    testId,
+                    asTest,
+                }
+            )
+        ).EnsureSuccessStatusCode();
+        return id;
+    }
+
+    public static object Pass(string beadKey, double amps = 200) =>
+        new
+        {
+            beadKey,
+            process = "fcawS",
+            electrodeClass = "E71T-11",
+            diameterMm = 1.143,
+            polarity = "dcen",
+            amps,
+            volts = 19.2,
+            wireFeedMmPerMin = 4064,
+            technique = "stringer",
+            progression = "uphill",
+            hand = "right",
+        };
+
+    public static Task<HttpResponseMessage> PutPass(this HttpClient client, Guid coupon, Guid id, object pass) =>
+        client.PutAsJsonAsync($"/api/coupons/{coupon}/passes/{id}", pass);
+
+    public static Task<JsonElement> Coupon(this HttpClient client, Guid coupon) => client.GetFromJsonAsync<JsonElement>($"/api/coupons/{coupon}");
+
+    public static async Task LayAllBeads(this HttpClient client, Guid coupon)
+    {
+        foreach (var bead in (await client.Coupon(coupon)).GetProperty("beads").EnumerateArray())
+        {
+            (await client.PutPass(coupon, Guid.CreateVersion7(), Pass(bead.GetProperty("key").GetString()!))).EnsureSuccessStatusCode();
+        }
+    }
+
+    public static Task<HttpResponseMessage> Close(this HttpClient client, Guid coupon) =>
+        client.PutAsync($"/api/coupons/{coupon}/closings/{Guid.CreateVersion7()}", null);
+
+    /// <summary>The field names of a problem's error map; asserts the status and the media type.</summary>
+    public static async Task<List<string>> Fields(this HttpResponseMessage answer, int status)
+    {
+        Assert.Equal(status, (int)answer.StatusCode);
+        Assert.Equal("application/problem+json", answer.Content.Headers.ContentType?.MediaType);
+        var problem = await answer.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(status, problem.GetProperty("status").GetInt32());
+        return [.. problem.GetProperty("errors").EnumerateObject().Select(field => field.Name)];
+    }
+}

@@ -1,0 +1,126 @@
+import { expect, test, type Page } from '@playwright/test'
+import { Server } from './server.mjs'
+
+const server = new Server()
+test.beforeAll(async () => void (await server.start()))
+test.afterAll(() => server.kill())
+
+async function signIn(page: Page) {
+  await page.goto(server.url)
+  await page.getByLabel('PIN').fill('2468')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('heading', { name: 'Floor' })).toBeVisible()
+}
+
+test('from a free booth to a signed decision that outlives the server', async ({ page }) => {
+  await signIn(page)
+
+  // Start a coupon of the pipe test under test rules.
+  await page.getByRole('button', { name: 'Start a coupon for Noor Haddix' }).click()
+  await page.getByRole('button', { name: 'As under test, unaided' }).click()
+  await page.getByRole('button', { name: 'Start the coupon' }).click()
+  await expect(page.getByRole('heading', { name: /Root opening \(gap\) at 12/ }).or(page.getByText(/Root opening \(gap\) at 12/))).toBeVisible()
+  const address = page.url()
+
+  // The fit-up: one gap is measured too tight, and the advice says what to do.
+  await page.getByRole('button', { name: 'Root opening (gap) 1/16 in' }).click()
+  await page.getByRole('button', { name: 'Root face (land) 3/32 in' }).click()
+  await page.locator('[data-dimension=rootOpeningMm]').click()
+  await page.getByLabel(/Root opening \(gap\), typed/).fill('3/64')
+  await page.getByLabel(/Root opening \(gap\), typed/).press('Enter')
+  await page.getByRole('button', { name: 'Rest as drawn everywhere' }).click()
+  await page.getByRole('button', { name: '4 tacks' }).click()
+  await page.getByRole('button', { name: 'Feathered' }).click()
+  for (const yes of await page.getByRole('button', { name: /^Yes:/ }).all()) await yes.click()
+  await page.getByRole('button', { name: 'Record the fit-up' }).click()
+  await expect(page.getByText('Mend before an arc is struck')).toBeVisible()
+  await expect(page.getByText(/Too tight: the root will not penetrate/)).toBeVisible()
+  await page.locator('[data-dimension=rootOpeningMm]').click()
+  await page.getByRole('button', { name: 'Root opening (gap) 3/32 in' }).click()
+  await page.getByRole('button', { name: 'Record the fit-up' }).click()
+  await expect(page.getByRole('tab', { name: 'Weld' })).toHaveAttribute('aria-selected', 'true')
+
+  // Tap the beads, the first with five amps more; take one back and lay it again by keyboard.
+  await page.getByRole('button', { name: 'More Amps' }).click()
+  const beads = page.locator('[data-bead]')
+  const count = await beads.count()
+  expect(count).toBe(8)
+  for (let index = 0; index < count; index++) {
+    await beads.nth(index).click()
+    await expect(beads.nth(index)).toHaveAttribute('aria-pressed', 'true')
+  }
+  await page.getByRole('button', { name: 'Undo' }).last().click()
+  await expect(beads.nth(count - 1)).toHaveAttribute('aria-pressed', 'false')
+  await beads.nth(count - 1).focus()
+  await page.keyboard.press('Enter')
+  await expect(beads.nth(count - 1)).toHaveAttribute('aria-pressed', 'true')
+
+  // A finding at its place; the limit that decides is shown as soon as the size is chosen.
+  await page.getByRole('button', { name: "6:00 o'clock" }).click()
+  await page.getByRole('button', { name: 'Undercut' }).click()
+  await page.getByRole('button', { name: 'Depth 3/64 in' }).click()
+  await expect(page.getByText('Depth 3/64 in; the limit is 1/32 in.')).toBeVisible()
+  await page.getByRole('button', { name: 'Record the finding' }).click()
+
+  await page.getByRole('tab', { name: 'Look and close' }).click()
+  await expect(page.getByText('without it')).toBeVisible()
+  await page.getByRole('button', { name: 'Close with this verdict' }).click()
+  await expect(page.getByText(/Closed by Greta Lindqvist-Moe/)).toBeVisible()
+
+  // Decide, with a reason.
+  await page.getByRole('link', { name: /Decide for Noor/ }).click()
+  await page.getByRole('button', { name: /Sign as/ }).click()
+  await expect(page.getByText('Choose one of the three.')).toBeVisible()
+  await page.getByRole('radio', { name: /Practise/ }).click()
+  await page.getByLabel('Reason, in your words').fill('The cap undercuts at six. Two more coupons.')
+  await page.getByRole('button', { name: /Sign as/ }).click()
+  const signed = page.getByRole('region', { name: 'Signed before' })
+  await expect(signed.getByText('The cap undercuts at six. Two more coupons.')).toBeVisible()
+
+  // Killed without warning and started again: all of it is there, under the same deep links.
+  await server.kill('SIGKILL')
+  await server.start()
+  await page.reload()
+  await expect(signed.getByText('The cap undercuts at six. Two more coupons.')).toBeVisible()
+  await page.goto(address)
+  await expect(page.getByText(/Closed by Greta Lindqvist-Moe/)).toBeVisible()
+  await expect(page.locator('[data-bead][aria-pressed=true]')).toHaveCount(8)
+})
+
+test('a pass is logged clean from the floor in one tap and taken back in another', async ({ page }) => {
+  await signIn(page)
+  const booth = page.getByRole('listitem').filter({ hasText: 'Priya Venn' })
+  await expect(booth.getByRole('img', { name: '3 of 8 beads laid' })).toBeVisible()
+  await booth.getByRole('button', { name: /Fill clean/ }).click()
+  await expect(booth.getByRole('img', { name: '4 of 8 beads laid' })).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(booth.getByRole('img', { name: '3 of 8 beads laid' })).toBeVisible()
+})
+
+test('a plate coupon takes its findings on the strip, and lengths are shown in millimetres when asked', async ({ page }) => {
+  await signIn(page)
+  await page.getByRole('listitem').filter({ hasText: 'Priya Venn' }).getByRole('link').click()
+  await page.getByRole('button', { name: 'mm', exact: true }).click()
+  await page.locator('[data-place="5"]').click()
+  await expect(page.getByText('At 69.8 mm from the start').or(page.getByText('At 69.9 mm from the start'))).toBeVisible()
+  await page.getByRole('button', { name: 'Incomplete fusion' }).click()
+  await expect(page.getByText(/Complete fusion; none left unfused/)).toBeVisible()
+  await page.getByRole('button', { name: 'Record the finding' }).click()
+  await expect(page.getByRole('img', { name: /Incomplete fusion, fill.*rejected/ })).toBeVisible()
+})
+
+test('a lost server is said in words and nothing is pretended', async ({ page }) => {
+  await signIn(page)
+  await page.route('**/api/coupons/**', (route) => route.abort())
+  await page.getByRole('listitem').filter({ hasText: 'Emeka Strand' }).getByRole('button', { name: /Fill clean/ }).click()
+  await expect(page.getByText(/Not done/)).toBeVisible()
+  await expect(page.getByText(/The server cannot be reached/)).toBeVisible()
+})
+
+test('the palette finds a student and a stamp by keyboard alone', async ({ page }) => {
+  await signIn(page)
+  await page.keyboard.press('/')
+  await page.getByLabel(/Find a student/).fill('oksana')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Oksana Dral' })).toBeVisible()
+})

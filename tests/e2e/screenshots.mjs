@@ -1,0 +1,63 @@
+// Takes the pictures in docs/screenshots from the demo data. Needs a built server: ./gradus screenshots builds it.
+import { chromium as browserType } from '@playwright/test'
+import { mkdirSync } from 'node:fs'
+import { dirname, join, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { chromium } from './chromium.mjs'
+import { Server } from './server.mjs'
+
+const folder = resolve(dirname(fileURLToPath(import.meta.url)), '../../docs/screenshots')
+mkdirSync(folder, { recursive: true })
+const DESK = { width: 1280, height: 800 }
+const TABLET = { width: 820, height: 1180 }
+
+const server = await new Server().start()
+const empty = await new Server({ demo: false }).start()
+const browser = await browserType.launch(chromium)
+const context = await browser.newContext({ viewport: DESK, reducedMotion: 'reduce' })
+const page = await context.newPage()
+
+async function take(name, url, size = DESK, prepare = async () => {}) {
+  await page.setViewportSize(size)
+  await page.goto(url)
+  await page.waitForLoadState('networkidle')
+  await prepare()
+  await page.evaluate(() => document.fonts.ready)
+  await page.waitForTimeout(600)
+  await page.screenshot({ path: join(folder, `${name}.png`) })
+}
+
+await take('sign-in', server.url)
+await take('first-run', empty.url)
+const { instructors } = await (await context.request.get(`${server.url}/api/session`)).json()
+await context.request.post(`${server.url}/api/session`, { data: { instructorId: instructors[0].id, pin: '2468' } })
+const floor = await (await context.request.get(`${server.url}/api/floor`)).json()
+const who = (name) => floor.students.find((student) => student.name === name)
+const bench = (name) => `${server.url}/coupons/${who(name).open.id}`
+
+await take('floor', server.url)
+await take('floor-tablet', server.url, TABLET)
+await take('student', `${server.url}/students/${who('Ines Halvorsen').id}`)
+await take('bench-fit-up', bench('Tobias Okoro'))
+await take('bench-fit-up-tablet', bench('Tobias Okoro'), TABLET)
+await take('bench-weld', bench('Emeka Strand'))
+const finding = async () => {
+  await page.getByRole('button', { name: "6:00 o'clock" }).click()
+  await page.getByRole('button', { name: 'Cap', exact: true }).click()
+  await page.getByRole('button', { name: 'Undercut' }).click()
+  await page.getByRole('button', { name: 'Depth 3/64 in' }).click()
+  await page.getByText('the limit is').waitFor()
+  await page.evaluate(() => scrollTo(0, 0))
+}
+await take('bench-finding', bench('Dev Pillai'), DESK, finding)
+await take('bench-finding-dark-tablet', bench('Dev Pillai'), TABLET, async () => {
+  await page.getByRole('button', { name: 'Dark' }).click()
+  await finding()
+})
+await page.getByRole('button', { name: 'Dark' }).click()
+await take('bench-look', bench('Dev Pillai'), DESK, () => page.getByRole('tab', { name: 'Look and close' }).click())
+await take('decision', `${server.url}/students/${who('Ines Halvorsen').id}/decide/R3`)
+await take('start-coupon', server.url, DESK, () => page.getByRole('button', { name: 'Free: start here' }).first().click())
+
+await browser.close()
+await Promise.all([server.kill('SIGTERM'), empty.kill('SIGTERM')])

@@ -1,0 +1,57 @@
+import { spawn } from 'node:child_process'
+import { mkdtempSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { dirname, join, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..')
+
+async function freePort() {
+  const probe = createServer().listen(0, '127.0.0.1')
+  await new Promise((done) => probe.once('listening', done))
+  const { port } = probe.address()
+  await new Promise((done) => probe.close(done))
+  return port
+}
+
+/** The built server as a process of its own, which can be killed and started again on the same data. */
+export class Server {
+  constructor({ demo = true, data = mkdtempSync(join(tmpdir(), 'gradus-')) } = {}) {
+    this.demo = demo
+    this.data = data
+  }
+
+  async start() {
+    this.port ??= await freePort()
+    this.url = `http://127.0.0.1:${this.port}`
+    const dll = process.env.GRADUS_SERVER ?? join(root, 'src/Gradus.Server/bin/Release/net10.0/Gradus.Server.dll')
+    this.process = spawn('dotnet', [dll, '--contentRoot', join(root, 'src/Gradus.Server')], {
+      env: {
+        ...process.env,
+        GRADUS_PORT: String(this.port),
+        GRADUS_HOST: '127.0.0.1',
+        GRADUS_DATA: this.data,
+        GRADUS_DEMO: this.demo ? '1' : '0',
+      },
+      stdio: ['ignore', 'ignore', 'inherit'],
+    })
+    const deadline = Date.now() + 60_000
+    while (Date.now() < deadline) {
+      if (this.process.exitCode !== null) throw new Error(`The server ended with ${this.process.exitCode}.`)
+      try {
+        if ((await fetch(`${this.url}/api/health`)).ok) return this
+      } catch {
+        // Not listening yet.
+      }
+      await new Promise((done) => setTimeout(done, 50))
+    }
+    throw new Error('The server did not become ready.')
+  }
+
+  async kill(signal = 'SIGKILL') {
+    const ended = new Promise((done) => this.process.once('exit', done))
+    this.process.kill(signal)
+    await ended
+  }
+}

@@ -1,0 +1,105 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { gzipSync } from 'node:zlib'
+import { Server } from './server.mjs'
+
+const server = new Server()
+const empty = new Server({ demo: false })
+test.beforeAll(async () => void (await Promise.all([server.start(), empty.start()])))
+test.afterAll(async () => void (await Promise.all([server.kill(), empty.kill()])))
+
+type Floor = { students: { id: string; name: string; open: { id: string } | null }[] }
+
+async function signIn(page: Page): Promise<Floor> {
+  const { instructors } = await (await page.request.get(`${server.url}/api/session`)).json()
+  await page.request.post(`${server.url}/api/session`, { data: { instructorId: instructors[0].id, pin: '2468' } })
+  return (await page.request.get(`${server.url}/api/floor`)).json()
+}
+
+async function isSound(page: Page) {
+  await page.evaluate(() => document.fonts.ready)
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze()
+  expect(violations.map((one) => `${one.id}: ${one.nodes.map((node) => node.target).join(', ')}`)).toEqual([])
+  const cut = await page.evaluate(() => document.documentElement.scrollWidth > window.innerWidth)
+  expect(cut, 'wider than the window').toBe(false)
+}
+
+const who = (floor: Floor, name: string) => floor.students.find((student) => student.name === name)!
+const VIEWS: [string, (floor: Floor) => string, RegExp][] = [
+  ['floor', () => '/', /Here today|Everyone/],
+  ['student', (floor) => `/students/${who(floor, 'Ines Halvorsen').id}`, /By stage/],
+  ['bench fit-up', (floor) => `/coupons/${who(floor, 'Tobias Okoro').open!.id}`, /Before an arc is struck/],
+  ['bench weld', (floor) => `/coupons/${who(floor, 'Dev Pillai').open!.id}`, /Log it clean/],
+  ['decision', (floor) => `/students/${who(floor, 'Dev Pillai').id}/decide/R3`, /Grounds/],
+  ['missing coupon', () => '/coupons/00000000-0000-7000-8000-000000000000', /Not here/],
+  ['missing page', () => '/nothing', /There is no such page/],
+]
+
+for (const [name, path, says] of VIEWS) {
+  test(`${name}: accessible and uncut, at the desk, in the dark and on a tablet`, async ({ page }) => {
+    const floor = await signIn(page)
+    await page.goto(server.url + path(floor))
+    await expect(page.getByText(says).first()).toBeVisible()
+    await isSound(page)
+    await page.getByRole('button', { name: 'Dark' }).click()
+    await isSound(page)
+    await page.setViewportSize({ width: 820, height: 1180 })
+    await isSound(page)
+  })
+}
+
+test('finding, looking and starting panels are accessible', async ({ page }) => {
+  const floor = await signIn(page)
+  await page.goto(`${server.url}/coupons/${who(floor, 'Dev Pillai').open!.id}`)
+  await page.getByRole('tab', { name: 'Finding' }).click()
+  await page.getByRole('button', { name: 'Undercut' }).click()
+  await isSound(page)
+  await page.getByRole('tab', { name: 'Look and close' }).click()
+  await expect(page.getByText('without it')).toBeVisible()
+  await isSound(page)
+  await page.goto(server.url)
+  await page.getByRole('button', { name: 'Free: start here' }).first().click()
+  await expect(page.getByRole('dialog')).toBeVisible()
+  await isSound(page)
+})
+
+test('signing in: accessible, and a wrong PIN is said', async ({ page }) => {
+  await page.goto(server.url)
+  await page.getByLabel('PIN').fill('1111')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByText('That PIN does not belong to that name.')).toBeVisible()
+  await isSound(page)
+})
+
+test('a school begins empty with a first-run page and is open a minute later', async ({ page }) => {
+  await page.goto(empty.url)
+  await expect(page.getByRole('heading', { name: 'Set up your school' })).toBeVisible()
+  await isSound(page)
+  await page.getByRole('button', { name: 'Open the floor' }).click()
+  await expect(page.getByText(/Give the school's name/)).toBeVisible()
+  await page.getByLabel('School').fill('A school with quite a long name for its evening classes')
+  await page.getByLabel('Your name').fill('Lead')
+  await page.getByLabel('Your PIN').fill('4711')
+  await page.getByRole('button', { name: 'Open the floor' }).click()
+  await page.getByRole('button', { name: 'Add the first student' }).click()
+  const longest = 'Maximiliana-Theodora von und zu Hohenfelsenburg-Untersteinbach the Younger, II'
+  await page.getByRole('dialog').getByLabel('Name').fill(longest)
+  await page.getByRole('button', { name: 'Add', exact: true }).click()
+  await page.getByRole('link', { name: longest }).click()
+  await expect(page.getByText('No coupon yet: nothing to go on.')).toBeVisible()
+  await isSound(page)
+})
+
+test('the first page loads under 250 kB of script, gzipped', async ({ page }) => {
+  await signIn(page)
+  const scripts: Promise<Buffer>[] = []
+  page.on('response', (response) => {
+    if (response.request().resourceType() === 'script' || response.url().endsWith('.js')) scripts.push(response.body())
+  })
+  await page.goto(server.url)
+  await expect(page.getByText('Here today').or(page.getByText('Everyone')).first()).toBeVisible()
+  const size = (await Promise.all(scripts)).reduce((sum, body) => sum + gzipSync(body).length, 0)
+  expect(scripts.length).toBeGreaterThan(0)
+  expect(size).toBeLessThan(250_000)
+  console.log(`initial script: ${Math.round(size / 1000)} kB gzipped`)
+})
