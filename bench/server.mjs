@@ -1,0 +1,75 @@
+// Measures the server on the demo school, by hand of one client on loopback. Prints a table; asserts nothing.
+import { performance } from 'node:perf_hooks'
+import { randomBytes } from 'node:crypto'
+import { cpus } from 'node:os'
+import { Server } from '../tests/e2e/server.mjs'
+
+const RUNS = 400
+const server = new Server()
+await server.start()
+await server.kill('SIGTERM')
+const began = performance.now()
+await server.start()
+const ready = performance.now() - began
+
+const newId = () => {
+  const bytes = randomBytes(16)
+  bytes.writeUIntBE(Date.now(), 0, 6)
+  bytes[6] = 0x70 | (bytes[6] & 0x0f)
+  bytes[8] = 0x80 | (bytes[8] & 0x3f)
+  const hex = bytes.toString('hex')
+  return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join('-')
+}
+let cookie = ''
+async function call(method, path, body) {
+  const answer = await fetch(server.url + path, {
+    method,
+    headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
+    body: body && JSON.stringify(body),
+  })
+  if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
+  cookie = answer.headers.getSetCookie?.()[0]?.split(';')[0] || cookie
+  return answer.status === 204 ? null : answer.json()
+}
+async function timed(action, runs = RUNS) {
+  const times = []
+  for (let run = 0; run < runs; run++) {
+    const start = performance.now()
+    await action(run)
+    times.push(performance.now() - start)
+  }
+  times.sort((a, b) => a - b)
+  return (share) => times[Math.min(times.length - 1, Math.floor(share * times.length))]
+}
+
+const { instructors } = await call('GET', '/api/session')
+await call('POST', '/api/session', { instructorId: instructors[0].id, pin: '2468' })
+const floor = await call('GET', '/api/floor')
+const student = floor.students.find((one) => one.name === 'Dev Pillai')
+const coupon = student.open.id
+const pass = (beadKey) => ({
+  beadKey, process: 'smaw', electrodeClass: 'E7018', diameterMm: 3.175, polarity: 'dcep', amps: 115, technique: 'stringer', progression: 'uphill', hand: 'left',
+})
+
+const rows = []
+const measure = async (name, bar, action, runs) => {
+  const at = await timed(action, runs)
+  rows.push({ what: name, 'p50 ms': at(0.5).toFixed(1), 'p95 ms': at(0.95).toFixed(1), 'max ms': at(1).toFixed(1), 'bar, p95 ms': bar })
+}
+await measure('coupon page', 30, () => call('GET', `/api/coupons/${coupon}`))
+await measure('student page', '', () => call('GET', `/api/students/${student.id}`))
+await measure('floor', '', () => call('GET', '/api/floor'), 100)
+const key = student.open.next.beadKey
+const ids = []
+await measure('save a pass', 25, async () => {
+  const id = newId()
+  ids.push(id)
+  await call('PUT', `/api/coupons/${coupon}/passes/${id}`, pass(key))
+  await call('DELETE', `/api/coupons/${coupon}/passes/${id}`)
+}, 200)
+rows.at(-1).what = 'save a pass and take it back (two writes)'
+
+console.log(`\n${new Date().toISOString().slice(0, 10)}, ${cpus().length} x ${cpus()[0].model}, Node ${process.version}`)
+console.log(`Ready after ${Math.round(ready)} ms on an existing demo database (bar: 2000 ms)`)
+console.table(rows)
+await server.kill('SIGTERM')
