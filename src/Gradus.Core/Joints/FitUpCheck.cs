@@ -11,7 +11,8 @@ public sealed record FitUpPoint(
     double? RootOpeningMm = null,
     double? RootFaceMm = null,
     double? OffsetMm = null,
-    double? StripGapMm = null
+    double? StripGapMm = null,
+    double? RingGapMm = null
 )
 {
     /// <summary>The value of a measure; the included angle is worked out from both bevels.</summary>
@@ -24,7 +25,8 @@ public sealed record FitUpPoint(
             FitUpMeasure.RootOpeningMm => RootOpeningMm,
             FitUpMeasure.RootFaceMm => RootFaceMm,
             FitUpMeasure.OffsetMm => OffsetMm,
-            _ => StripGapMm,
+            FitUpMeasure.StripGapMm => StripGapMm,
+            _ => RingGapMm,
         };
 }
 

@@ -19,6 +19,9 @@ public enum FitUpMeasure
 
     /// <summary>Gap between the backing strip and the plates.</summary>
     StripGapMm,
+
+    /// <summary>Gap between the ends of a consumable insert ring.</summary>
+    RingGapMm,
 }
 
 /// <summary>How the fit-up of a test is checked.</summary>

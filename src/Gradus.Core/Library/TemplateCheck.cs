@@ -8,12 +8,13 @@ namespace Gradus.Core.Library;
 public static class TemplateCheck
 {
     /// <summary>Everything that is wrong with a test, in words; empty when it is sound.</summary>
-    public static IReadOnlyList<string> Errors(TestTemplate template)
+    /// <param name="profiles">The acceptance profiles that there are.</param>
+    public static IReadOnlyList<string> Errors(TestTemplate template, IEnumerable<string> profiles)
     {
         var joint = template.Joint;
         List<(bool Wrong, string Error)> checks =
         [
-            (!AcceptanceProfiles.Shipped.ContainsKey(template.Code), $"Unknown code '{template.Code}'."),
+            (!profiles.Contains(template.Code), $"Unknown code '{template.Code}'."),
             (template.Positions.Count == 0, "A test has at least one position."),
             (joint.ThicknessMm is not (> 0 and <= 200), "Thickness is over 0 and at most 200 mm."),
             (joint.RootFaceMm > joint.ThicknessMm, "The root face cannot be thicker than the material."),
@@ -25,7 +26,10 @@ public static class TemplateCheck
             ),
             (joint.Pipe is null && joint.LengthMm is null, "A plate or sheet test has a length."),
             (template.Passes.Count == 0, "A test has passes."),
-            (template.Passes.Any(pass => pass.Layers.Count == 0 || pass.Layers.Any(beads => beads is < 1 or > 20)), "A layer has 1 to 20 beads."),
+            (
+                template.Passes.Any(pass => pass.Layers.Count is 0 or > 40 || pass.Layers.Any(beads => beads is < 1 or > 20)),
+                "A pass has 1 to 40 layers of 1 to 20 beads."
+            ),
             (template.Passes.Any(pass => pass.BeadShare <= 0), "A bead share is over 0."),
             (
                 template.Passes.Any(pass => pass.Half is not null && template.Halves.All(half => half.Id != pass.Half)),
@@ -33,6 +37,18 @@ public static class TemplateCheck
             ),
             (template.Drills.Any(drill => drill.Stages.Count == 0), "A drill exercises at least one stage."),
             (template.Variants.Any(group => group.Options.Count < 2), "A variant group has at least two options."),
+            (joint.Form is JointForm.TeeFillet or JointForm.LapFillet && joint.LegMm is not > 0, "A fillet has a leg."),
+            (joint.Form == JointForm.SingleJ && joint.JRadiusMm is not > 0, "A J preparation has a root radius."),
+            (joint.Backing.Kind == BackingKind.Insert != joint.Insert is not null, "Backing by an insert names the insert, and no other does."),
+            (
+                template.Halves.Any(half => !ClockPosition.TryParse(half.FromClock, out _) || !ClockPosition.TryParse(half.ToClock, out _)),
+                "A half runs from one clock position to another."
+            ),
+            (template.Title.Length is 0 or > 120 || template.Id.Length is 0 or > 12, "An id has 1 to 12 characters, a title 1 to 120."),
+            (
+                template.Passes.Any(pass => pass.Settings.Amps.Min <= 0 || pass.Settings.Amps.Min > pass.Settings.Amps.Max),
+                "Amps run from over 0 upward."
+            ),
             (template.FitUp.Points.Count == 0, "A fit-up is measured somewhere."),
             (
                 joint.Pipe is not null && template.FitUp.Points.Any(point => !ClockPosition.TryParse(point, out _)),
@@ -40,6 +56,39 @@ public static class TemplateCheck
             ),
             (template.FitUp.Tolerances.Any(tolerance => tolerance.Min > tolerance.Max), "A tolerance runs from low to high."),
         ];
-        return [.. checks.Where(check => check.Wrong).Select(check => check.Error)];
+        var errors = checks.Where(check => check.Wrong).Select(check => check.Error).ToList();
+        return errors.Count > 0 ? errors : [.. Ways(template).SelectMany(Unplannable)];
+    }
+
+    /// <summary>The test as it stands and with each option of each variant by itself.</summary>
+    private static IEnumerable<(string Name, Func<TestTemplate> Test)> Ways(TestTemplate template) =>
+        template
+            .Variants.SelectMany(group =>
+                group.Options.Select(option =>
+                    (
+                        $"{group.Name}, {option.Name}",
+                        (Func<TestTemplate>)(() => template.With(new Dictionary<string, string> { [group.Id] = option.Id }))
+                    )
+                )
+            )
+            .Prepend(("As it stands", () => template));
+
+    /// <summary>What keeps one way of the test from being drawn and planned.</summary>
+    private static IEnumerable<string> Unplannable((string Name, Func<TestTemplate> Test) way)
+    {
+        string? error = null;
+        try
+        {
+            if (BeadPlanner.Beads(way.Test()).Any(bead => !(bead.AreaMm2 > 0)))
+            {
+                error = "A bead has no area.";
+            }
+        }
+        catch (Exception broken) when (broken is ArgumentException or InvalidOperationException)
+        {
+            error = broken.Message;
+        }
+
+        return error is null ? [] : [$"{way.Name}: {error}"];
     }
 }

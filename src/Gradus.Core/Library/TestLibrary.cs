@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
+using Gradus.Core.Inspection;
 
 namespace Gradus.Core.Library;
 
@@ -19,14 +20,19 @@ public static class TestLibrary
     /// <summary>Reads a test from JSON and checks it.</summary>
     /// <exception cref="JsonException">The text does not have the shape of a test.</exception>
     /// <exception cref="InvalidOperationException">It has the shape, but does not hold together; the message says why.</exception>
-    public static TestTemplate Parse(string json) =>
-        Checked(JsonSerializer.Deserialize<TestTemplate>(json, CoreJson.Options) ?? throw new JsonException("Empty."), "the test");
+    /// <param name="profiles">The acceptance profiles that there are; null for the shipped ones.</param>
+    public static TestTemplate Parse(string json, IEnumerable<string>? profiles = null) =>
+        Checked(
+            JsonSerializer.Deserialize<TestTemplate>(json, CoreJson.Options) ?? throw new JsonException("Empty."),
+            "The test",
+            profiles ?? AcceptanceProfiles.Shipped.Keys
+        );
 
-    private static TestTemplate Read(string name) => Checked(CoreJson.ReadEmbedded<TestTemplate>(name), name);
+    private static TestTemplate Read(string name) => Checked(CoreJson.ReadEmbedded<TestTemplate>(name), name, AcceptanceProfiles.Shipped.Keys);
 
-    private static TestTemplate Checked(TestTemplate template, string name)
+    private static TestTemplate Checked(TestTemplate template, string name, IEnumerable<string> profiles)
     {
-        var errors = TemplateCheck.Errors(template);
+        var errors = TemplateCheck.Errors(template, profiles);
         return errors.Count == 0 ? template : throw new InvalidOperationException($"{name}: {string.Join(" ", errors)}");
     }
 }

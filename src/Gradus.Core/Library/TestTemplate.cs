@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Measure;
@@ -8,14 +9,17 @@ namespace Gradus.Core.Library;
 /// <summary>A qualification test as the library holds it: what is built, how it is welded, checked, judged and drilled. Lengths in mm.</summary>
 /// <param name="Id">Short and stable: <c>P8</c>.</param>
 /// <param name="Version">Goes up with each change; a coupon keeps the version that it was made to.</param>
+/// <param name="Kind">A test to be passed, or a drill of its own that qualifies nothing.</param>
 /// <param name="Code">The acceptance profile that it starts with.</param>
 /// <param name="Positions">Positions by AWS A3.0; more than one where a drill or fillet set is taken in several.</param>
+/// <param name="Temperatures">Preheat and interpass limits, for metals that have them; null for the rest.</param>
 /// <param name="Halves">The parts of a split coupon that are judged by themselves; empty when the coupon is one.</param>
 /// <param name="Variants">Where practitioners differ: groups of named choices, one of which is recorded on a coupon.</param>
 public sealed record TestTemplate(
     string Id,
     int Version,
     string Title,
+    TestKind Kind,
     string Code,
     Product Product,
     WeldKind Weld,
@@ -25,6 +29,7 @@ public sealed record TestTemplate(
     JointPlan Joint,
     IReadOnlyList<Half> Halves,
     FitUpPlan FitUp,
+    Temperatures? Temperatures,
     IReadOnlyList<PassPlan> Passes,
     IReadOnlyList<VariantGroup> Variants,
     IReadOnlyList<Drill> Drills,
@@ -36,9 +41,11 @@ public sealed record TestTemplate(
 )
 {
     /// <summary>The stages that are welded, in order.</summary>
+    [JsonIgnore]
     public IReadOnlyList<Stage> Stages => [.. Passes.Select(pass => pass.Stage).Distinct().Order()];
 
     /// <summary>True when nothing backs the root.</summary>
+    [JsonIgnore]
     public bool OpenRoot => Joint.Backing.Kind is BackingKind.None or BackingKind.Gas;
 
     /// <summary>The stages that a drill exercises, or all of them for a full coupon (null).</summary>
@@ -48,7 +55,7 @@ public sealed record TestTemplate(
             ? Stages
             : (Drills.FirstOrDefault(drill => drill.Id == drillId) ?? throw new ArgumentException($"No drill '{drillId}'.", nameof(drillId))).Stages;
 
-    /// <summary>The template with the chosen variants' changes to joint and layers made. An unknown choice changes nothing.</summary>
+    /// <summary>The template with the chosen variants' changes made. An unknown choice changes nothing.</summary>
     public TestTemplate With(IReadOnlyDictionary<string, string> choices)
     {
         var changed = this;
@@ -56,14 +63,28 @@ public sealed record TestTemplate(
         {
             changed = changed with
             {
+                Positions = option.Position is null ? changed.Positions : [option.Position],
+                BaseMetal = option.BaseMetal ?? changed.BaseMetal,
+                Weld = option.Weld ?? changed.Weld,
                 Joint = option.Joint?.ApplyTo(changed.Joint) ?? changed.Joint,
                 FitUp = option.Joint is null ? changed.FitUp : changed.FitUp.Around(option.Joint, changed.Joint),
-                Passes = option.Layers is null ? changed.Passes : [.. changed.Passes.Select(pass => option.Layers.ApplyTo(pass))],
+                Specimens = option.Specimens ?? changed.Specimens,
+                Passes = option.Passes.Aggregate(changed.Passes, (passes, change) => [.. passes.Select(change.ApplyTo)]),
             };
         }
 
-        return changed;
+        return changed with
+        {
+            Passes = [.. changed.Passes.Where(pass => pass.Layers.Count > 0)],
+        };
     }
+}
+
+/// <summary>A test to be passed, or a drill that stands by itself.</summary>
+public enum TestKind
+{
+    Test,
+    Drill,
 }
 
 /// <summary>Groove or fillet weld.</summary>
@@ -166,8 +187,12 @@ public sealed record SettingRanges(
     Span? GasFlowLPerMin = null,
     Span? StickOutMm = null,
     Span? TravelAngleDeg = null,
-    Span? WorkAngleDeg = null
+    Span? WorkAngleDeg = null,
+    Span? CupNumber = null
 );
+
+/// <summary>The least preheat and the most between passes, in °C; logged with each pass.</summary>
+public sealed record Temperatures(double? PreheatMinC, double? InterpassMaxC, string Source, bool FromMemory);
 
 /// <summary>The passes of one stage by one process.</summary>
 /// <param name="Half">The half that it belongs to on a split coupon; null for all.</param>
@@ -192,25 +217,80 @@ public sealed record PassPlan(
 public sealed record VariantGroup(string Id, string Name, IReadOnlyList<VariantOption> Options);
 
 /// <summary>One school's way. The first option of a group is the one that the template itself describes.</summary>
-public sealed record VariantOption(string Id, string Name, JointChange? Joint = null, LayerChange? Layers = null);
-
-/// <summary>What a variant changes in the joint.</summary>
-public sealed record JointChange(double? RootOpeningMm = null, double? RootFaceMm = null, double? BevelDegA = null, double? BevelDegB = null)
+/// <param name="Position">The one position that it is made in, where the test is taken in several.</param>
+public sealed record VariantOption(
+    string Id,
+    string Name,
+    string? Position = null,
+    BaseMetal? BaseMetal = null,
+    WeldKind? Weld = null,
+    JointChange? Joint = null,
+    IReadOnlyList<PassChange>? PassChanges = null,
+    IReadOnlyList<Specimen>? Specimens = null
+)
 {
-    internal JointPlan ApplyTo(JointPlan joint) =>
-        joint with
+    /// <summary>What changes in the passes; empty when nothing does.</summary>
+    internal IReadOnlyList<PassChange> Passes => PassChanges ?? [];
+}
+
+/// <summary>What a variant changes in the joint. A pipe brings its own wall with it.</summary>
+public sealed record JointChange(
+    JointForm? Form = null,
+    PipeReference? Pipe = null,
+    double? ThicknessMm = null,
+    double? LegMm = null,
+    double? RootOpeningMm = null,
+    double? RootFaceMm = null,
+    double? BevelDegA = null,
+    double? BevelDegB = null
+)
+{
+    internal JointPlan ApplyTo(JointPlan joint)
+    {
+        var changed = joint with
         {
+            Form = Form ?? joint.Form,
+            Pipe = Pipe ?? joint.Pipe,
+            LegMm = LegMm ?? joint.LegMm,
             RootOpeningMm = RootOpeningMm ?? joint.RootOpeningMm,
             RootFaceMm = RootFaceMm ?? joint.RootFaceMm,
             BevelDegA = BevelDegA ?? joint.BevelDegA,
             BevelDegB = BevelDegB ?? joint.BevelDegB,
         };
+        return changed with { ThicknessMm = ThicknessMm ?? (Pipe is null ? joint.ThicknessMm : changed.PipeSize()!.Wall.Mm) };
+    }
 }
 
-/// <summary>What a variant changes in the layers of a stage.</summary>
-public sealed record LayerChange(Stage Stage, IReadOnlyList<int> Layers, BeadTechnique? Technique = null)
+/// <summary>What a variant changes in the passes of a stage (on a split coupon: of one half). No layers leave the stage out.</summary>
+public sealed record PassChange(
+    Stage Stage,
+    string? Half = null,
+    IReadOnlyList<int>? Layers = null,
+    BeadTechnique? Technique = null,
+    Progression? Progression = null,
+    Process? Process = null,
+    Filler? Filler = null,
+    Polarity? Polarity = null,
+    string? Gas = null,
+    SettingRanges? Settings = null
+)
 {
-    internal PassPlan ApplyTo(PassPlan pass) => pass.Stage == Stage ? pass with { Layers = Layers, Technique = Technique ?? pass.Technique } : pass;
+    internal PassPlan ApplyTo(PassPlan pass) =>
+        pass.Stage != Stage || (Half is not null && pass.Half != Half)
+            ? pass
+            : pass with
+            {
+                Layers = Layers ?? pass.Layers,
+                Technique = Technique ?? pass.Technique,
+                Progression = Progression ?? pass.Progression,
+                Process = Process ?? pass.Process,
+                Filler = Filler ?? pass.Filler,
+                Polarity = Polarity ?? pass.Polarity,
+
+                // Another process brings its own gas, and its own want of one.
+                Gas = Gas ?? (Process is null ? pass.Gas : null),
+                Settings = Settings ?? pass.Settings,
+            };
 }
 
 /// <summary>A part of the test practised by itself.</summary>

@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
+using Gradus.Core.Trade;
 
 namespace Gradus.Core.Welding;
 
@@ -8,80 +9,200 @@ namespace Gradus.Core.Welding;
 public readonly record struct SectionPoint([property: JsonRequired] double X, [property: JsonRequired] double Y);
 
 /// <summary>A bead of the plan, with its outline in the section.</summary>
-/// <param name="Key">Stage, layer and bead: <c>fill-2-1</c>. A logged pass names it.</param>
+/// <param name="Key">Stage, layer and bead: <c>fill-2-1</c>; on a split coupon with its half: <c>fill-3-1@left</c>. A logged pass names it.</param>
 /// <param name="Layer">Layer of the whole joint, from 1 at the root.</param>
 /// <param name="BeadInLayer">From 1 in the order in which it is laid.</param>
-public sealed record PlannedBead(string Key, Stage Stage, int Layer, int BeadInLayer, double AreaMm2, IReadOnlyList<SectionPoint> Outline);
+/// <param name="Pass">Which of the test's passes it belongs to, from 0.</param>
+/// <param name="Half">The half of a split coupon that it belongs to; null for the whole.</param>
+public sealed record PlannedBead(
+    string Key,
+    Stage Stage,
+    int Layer,
+    int BeadInLayer,
+    int Pass,
+    string? Half,
+    double AreaMm2,
+    IReadOnlyList<SectionPoint> Outline
+);
+
+/// <summary>In which order the beads of a layer are laid.</summary>
+public enum BeadOrder
+{
+    /// <summary>From the lower member up, so that each bead lies on a shelf. Member A of the section is the lower one.</summary>
+    BottomUp,
+
+    /// <summary>From one side to the other.</summary>
+    SideToSide,
+}
 
 /// <summary>A joint section: the outlines of both members and the backing, and the beads that fill the groove. All in mm.</summary>
+/// <param name="Insert">The consumable insert before it is melted into the root bead.</param>
+/// <param name="FillBelowFlushMm">How far below flush the fill is to stop.</param>
+/// <param name="CapHeightMm">The planned height of the face layer over flush.</param>
 public sealed record JointSection(
     IReadOnlyList<SectionPoint> MemberA,
     IReadOnlyList<SectionPoint> MemberB,
     IReadOnlyList<SectionPoint>? Strip,
+    IReadOnlyList<SectionPoint>? Insert,
     IReadOnlyList<PlannedBead> Beads,
+    BeadOrder Order,
     double FaceWidthMm,
-    double GrooveAreaMm2
+    double GrooveAreaMm2,
+    double FillBelowFlushMm,
+    double CapHeightMm,
+    double OpeningMm,
+    double RootFaceMm,
+    double OffsetMm,
+    double ThicknessMm
 );
 
-/// <summary>Plans the beads that fill a groove.</summary>
+/// <summary>Plans the beads that fill a joint.</summary>
 public static class BeadPlanner
 {
-    /// <summary>Fill stops this far below flush, so that the edges guide the cap: 1/32 to 1/16 in, common practice; mm.</summary>
-    public const double FillBelowFlushMm = 1.2;
-
-    /// <summary>The planned height of the cap: about 1/16 in, common practice; mm.</summary>
-    public const double CapHeightMm = 1.5875;
-
-    /// <summary>The lap of the cap over each edge: about 1/16 in, common practice; mm.</summary>
-    public const double ToeOverlapMm = 1.5875;
-
-    /// <summary>The planned root reinforcement of an open root: within flush to 1/16 in, common practice; mm.</summary>
-    public const double RootReinforcementMm = 0.8;
-
-    private const double MostBelowFlush = 0.2; // of the thickness, so that thin sheet keeps some fill under its cap
     private const double MemberShownMm = 15;
     private const int ArcSteps = 10;
 
-    /// <summary>
-    /// The section of a single-V joint with its beads. Layers follow the pass plan; inside the groove each takes an area in proportion to its
-    /// beads and their share, found by bisection on the area of the outlines themselves; the cap stands on the last 1.2 mm.
-    /// </summary>
-    /// <param name="groove">The groove, planned or as measured.</param>
-    /// <param name="offsetMm">Hi-lo: how far member B lies above member A, 0 or more.</param>
-    /// <param name="passes">The passes in the order of welding.</param>
-    /// <param name="backing">The backing; without a strip the root gets a small reinforcement.</param>
-    public static JointSection Plan(SingleVGroove groove, double offsetMm, IReadOnlyList<PassPlan> passes, Backing backing)
+    /// <summary>How far below flush the fill stops, in mm.</summary>
+    public static double FillBelowFlushMm(JointShape shape) =>
+        Math.Min(TradeNumbers.Of("fillBelowFlushMm"), TradeNumbers.Of("fillBelowFlushShare") * shape.ThicknessMm);
+
+    /// <summary>Planned height of the face layer: the cap of a groove, the convexity of a fillet; mm.</summary>
+    public static double CapHeightMm(JointShape shape) =>
+        shape.IsFillet
+            ? TradeNumbers.Of("filletConvexityMm")
+            : Math.Min(TradeNumbers.Of("capHeightMm"), TradeNumbers.Of("capHeightShare") * shape.ThicknessMm);
+
+    /// <summary>Planned lap of the cap over each edge; a fillet ends at its toes; mm.</summary>
+    public static double CapLapMm(JointShape shape) =>
+        shape.IsFillet ? 0 : Math.Min(TradeNumbers.Of("capLapMm"), TradeNumbers.Of("capLapShare") * shape.ThicknessMm);
+
+    /// <summary>Planned reinforcement of a root that nothing backs, in mm.</summary>
+    public static double RootReinforcementMm(JointShape shape) =>
+        shape.IsFillet ? 0 : Math.Min(TradeNumbers.Of("rootReinforcementMm"), TradeNumbers.Of("rootReinforcementShare") * shape.ThicknessMm);
+
+    /// <summary>The order for a position by AWS A3.0: from the bottom up where the weld runs level on a wall (2G, 2F, 6G), else side to side.</summary>
+    public static BeadOrder OrderIn(string position) => position is "2G" or "2F" or "6G" or "6GR" ? BeadOrder.BottomUp : BeadOrder.SideToSide;
+
+    /// <summary>The section of a test as planned, or as measured at a point; on a split coupon with the beads of one half or of all of them.</summary>
+    /// <param name="half">The half whose beads are wanted; null for a coupon that is one.</param>
+    public static JointSection Plan(TestTemplate test, FitUpPoint? measured = null, string? half = null) =>
+        Plan(
+            JointShape.Of(test.Joint, measured),
+            measured?.OffsetMm ?? 0,
+            [.. test.Passes.Select((pass, index) => (pass, index)).Where(one => one.pass.Half is null || one.pass.Half == half)],
+            test.Joint,
+            OrderIn(test.Positions[0])
+        );
+
+    /// <summary>The section of a joint with so many beads in each layer, from the root up, all of one size; the last layer is the cap.</summary>
+    public static JointSection Plan(JointPlan joint, IReadOnlyList<int> layers, string position)
     {
-        var walls = new Walls(groove, offsetMm);
+        var any = new SettingRanges(new Span(1, 1));
+        PassPlan Pass(Stage stage, IReadOnlyList<int> beads) =>
+            new(
+                stage,
+                null,
+                Process.Smaw,
+                new Filler("", 0, "", 0),
+                Polarity.Dcep,
+                null,
+                Progression.None,
+                BeadTechnique.Stringer,
+                beads,
+                1,
+                any,
+                null
+            );
+        List<PassPlan> passes = [Pass(Stage.Root, [layers[0]])];
+        if (layers.Count > 2)
+        {
+            passes.Add(Pass(Stage.Fill, [.. layers.Skip(1).SkipLast(1)]));
+        }
+
+        if (layers.Count > 1)
+        {
+            passes.Add(Pass(Stage.Cap, [layers[^1]]));
+        }
+
+        return Plan(JointShape.Of(joint), 0, [.. passes.Select((pass, index) => (pass, index))], joint, OrderIn(position));
+    }
+
+    /// <summary>Area of the joint, its planned face and, where nothing backs it, its root reinforcement; mm².</summary>
+    public static double ToFillMm2(JointShape shape, BackingKind backing) =>
+        shape.AreaMm2
+        + (2.0 / 3 * (shape.FaceWidthMm + (2 * CapLapMm(shape))) * CapHeightMm(shape))
+        + (backing == BackingKind.Strip ? 0 : 2.0 / 3 * shape.OpeningMm * RootReinforcementMm(shape));
+
+    /// <summary>Every bead of a test: those of the whole joint, then those of each half in turn.</summary>
+    public static IReadOnlyList<PlannedBead> Beads(TestTemplate test) =>
+        test.Halves.Count == 0
+            ? Plan(test).Beads
+            :
+            [
+                .. test
+                    .Halves.SelectMany(half => Plan(test, null, half.Id).Beads)
+                    .DistinctBy(bead => bead.Key)
+                    .OrderBy(bead => bead.Half is not null),
+            ];
+
+    /// <summary>
+    /// The section of a joint with its beads. Layers follow the passes; inside the groove each takes an area in proportion to its beads and
+    /// their share, found by bisection on the area of the outline itself; the last layer makes the face.
+    /// </summary>
+    /// <param name="offsetMm">Hi-lo: how far member B lies above member A, 0 or more.</param>
+    private static JointSection Plan(
+        JointShape shape,
+        double offsetMm,
+        IReadOnlyList<(PassPlan Pass, int Index)> passes,
+        JointPlan joint,
+        BeadOrder order
+    )
+    {
+        var walls = new Walls(shape, shape.IsFillet ? 0 : offsetMm);
         var layers = passes
-            .OrderBy(pass => pass.Stage)
-            .SelectMany(pass => pass.Layers.Select(beads => (pass.Stage, Beads: beads, pass.BeadShare)))
+            .OrderBy(one => one.Pass.Stage)
+            .SelectMany(one => one.Pass.Layers.Select(beads => new Layer(one.Pass, one.Index, beads)))
             .ToList();
-        var strip = backing.Kind == BackingKind.Strip;
+        var strip = joint.Backing.Kind == BackingKind.Strip;
+        var beads = BeadsOf(walls, layers, rootBare: !strip);
+        var turn = shape.IsFillet ? Turned : (Func<IEnumerable<SectionPoint>, IReadOnlyList<SectionPoint>>)(points => [.. points]);
         return new JointSection(
-            walls.MemberA(MemberShownMm),
-            walls.MemberB(MemberShownMm),
-            strip ? Strip(groove.RootOpening.Mm, backing) : null,
-            Beads(walls, layers, openRoot: !strip),
-            groove.FaceWidthMm,
-            groove.AreaMm2
+            shape.IsFillet ? Web(shape, joint) : walls.MemberA(MemberShownMm),
+            shape.IsFillet ? Flange(shape, joint) : walls.MemberB(MemberShownMm),
+            strip ? Strip(shape.OpeningMm, joint.Backing) : null,
+            joint.Insert is null ? null : Ring(shape),
+            [.. beads.Select(bead => bead with { Outline = turn(bead.Outline) })],
+            order,
+            shape.FaceWidthMm,
+            shape.AreaMm2,
+            HasCap(shape, layers) ? FillBelowFlushMm(shape) : 0,
+            CapHeightMm(shape),
+            shape.OpeningMm,
+            shape.RootFaceMm,
+            shape.IsFillet ? 0 : offsetMm,
+            shape.ThicknessMm
         );
     }
 
-    private static List<PlannedBead> Beads(Walls walls, List<(Stage Stage, int Beads, double BeadShare)> layers, bool openRoot)
+    private static bool HasCap(JointShape shape, List<Layer> layers) => layers[^1].Pass.Stage == Stage.Cap && !shape.IsFillet;
+
+    private sealed record Layer(PassPlan Pass, int Index, int Beads);
+
+    private static List<PlannedBead> BeadsOf(Walls walls, List<Layer> layers, bool rootBare)
     {
         var beads = new List<PlannedBead>();
-        var levels = Levels(walls, layers);
-        var below = openRoot ? walls.RootSurface(RootReinforcementMm) : walls.Level(0);
+        var levels = Levels(walls.Shape, layers);
+        var below = rootBare ? walls.RootSurface(RootReinforcementMm(walls.Shape)) : walls.Level(0, 1);
         for (var index = 0; index < layers.Count; index++)
         {
-            var (stage, count, _) = layers[index];
-            var isCap = stage == Stage.Cap && index == layers.Count - 1;
-            var above = isCap ? walls.Cap(count) : walls.Level(levels[index], count);
+            var (pass, which, count) = layers[index];
+            var above = index == layers.Count - 1 ? walls.Face(count) : walls.Level(levels[index], count);
             for (var bead = 0; bead < count; bead++)
             {
-                var outline = Outline(walls, below, above, bead, count);
-                beads.Add(new PlannedBead($"{StageKey(stage)}-{index + 1}-{bead + 1}", stage, index + 1, bead + 1, Area(outline), outline));
+                // Of a fillet's beads the first lies on the flange, which is member B.
+                var outline = Outline(walls, below, above, walls.Shape.IsFillet ? count - 1 - bead : bead, count);
+                var key = $"{StageKey(pass.Stage)}-{index + 1}-{bead + 1}{(pass.Half is null ? "" : "@" + pass.Half)}";
+                beads.Add(new PlannedBead(key, pass.Stage, index + 1, bead + 1, which, pass.Half, Area(outline), outline));
             }
 
             below = above;
@@ -90,26 +211,27 @@ public static class BeadPlanner
         return beads;
     }
 
-    /// <summary>The level, as a share of the thickness, at which each layer under the cap ends.</summary>
-    private static double[] Levels(Walls walls, List<(Stage Stage, int Beads, double BeadShare)> layers)
+    /// <summary>The height in mm at which each layer under the face layer ends.</summary>
+    private static double[] Levels(JointShape shape, List<Layer> layers)
     {
-        var inside = layers.Count(layer => layer.Stage != Stage.Cap);
-        var top = layers.Count == inside ? 1 : 1 - Math.Min(FillBelowFlushMm / walls.ThicknessMm, MostBelowFlush);
-        var total = layers.Take(inside).Sum(layer => layer.Beads * layer.BeadShare);
-        var whole = walls.AreaTo(top);
-        var levels = new double[layers.Count];
+        var top = shape.ThicknessMm - FillBelowFlushMm(shape);
+        var inside = layers.Take(layers.Count - 1).ToList();
+
+        // Without a cap the last layer takes its share of the groove and the face as well.
+        var sharing = HasCap(shape, layers) ? inside : layers;
+        var total = sharing.Sum(layer => layer.Beads * layer.Pass.BeadShare);
+        var whole = sharing == inside ? shape.AreaTo(top) : shape.AreaMm2;
         var sum = 0.0;
-        for (var index = 0; index < inside; index++)
-        {
-            sum += layers[index].Beads * layers[index].BeadShare;
-            levels[index] = index == inside - 1 ? top : Bisect(level => walls.AreaTo(level) - (whole * sum / total), 0, top);
-        }
-
-        return levels;
+        return
+        [
+            .. inside.Select(layer =>
+            {
+                sum += layer.Beads * layer.Pass.BeadShare;
+                return shape.HeightOf(whole * sum / total);
+            }),
+            shape.ThicknessMm,
+        ];
     }
-
-    private static double Bisect(Func<double, double> f, double low, double high) =>
-        MathNet.Numerics.RootFinding.Bisection.FindRoot(f, low, high, 1e-9);
 
     /// <summary>One bead of several between two surfaces, counter-clockwise; the outer ones follow the walls round their corners.</summary>
     private static List<SectionPoint> Outline(Walls walls, List<SectionPoint> below, List<SectionPoint> above, int bead, int count)
@@ -177,90 +299,94 @@ public static class BeadPlanner
         return [new(middle - half, 0), new(middle + half, 0), new(middle + half, -depth), new(middle - half, -depth)];
     }
 
+    /// <summary>The ring fills the opening and stands a little proud of the bore and of the root face.</summary>
+    private static List<SectionPoint> Ring(JointShape shape)
+    {
+        var (width, proud) = (shape.OpeningMm, RootReinforcementMm(shape));
+        var top = Math.Min(shape.ThicknessMm, width);
+        return [new(0, -proud), new(width, -proud), new(width, top), new(0, top)];
+    }
+
+    /// <summary>From the frame in which a fillet's throat points up to one in which its flange lies flat and its web stands on the left.</summary>
+    private static IReadOnlyList<SectionPoint> Turned(IEnumerable<SectionPoint> points)
+    {
+        var (sin, cos) = (-Math.Sqrt(0.5), Math.Sqrt(0.5));
+        return [.. points.Select(point => new SectionPoint((point.X * cos) - (point.Y * sin), (point.X * sin) + (point.Y * cos)))];
+    }
+
+    private static List<SectionPoint> Web(JointShape shape, JointPlan joint)
+    {
+        // On a lap the upper sheet is only as high as it is thick.
+        var (thick, high) =
+            shape.Form == JointForm.LapFillet
+                ? (shape.LegMm!.Value + MemberShownMm, joint.ThicknessMm)
+                : (joint.ThicknessMm, shape.LegMm!.Value + MemberShownMm);
+        return [new(0, 0), new(0, high), new(-thick, high), new(-thick, 0)];
+    }
+
+    private static List<SectionPoint> Flange(JointShape shape, JointPlan joint)
+    {
+        var (leg, thick) = (shape.LegMm!.Value, joint.ThicknessMm);
+        var left = shape.Form == JointForm.LapFillet ? leg + MemberShownMm : joint.ThicknessMm + MemberShownMm;
+        return [new(0, 0), new(leg, 0), new(leg + MemberShownMm, 0), new(leg + MemberShownMm, -thick), new(-left, -thick), new(-left, 0)];
+    }
+
     private static string StageKey(Stage stage) => stage.ToString().ToLowerInvariant();
 
-    /// <summary>The two bevelled walls. Member A's root corner is at (0, 0), member B's at (opening, offset).</summary>
-    private sealed class Walls(SingleVGroove groove, double offset)
+    /// <summary>The two walls in place. Member A's root corner is at (0, 0), member B's at (opening, offset).</summary>
+    private sealed class Walls(JointShape shape, double offset)
     {
-        private readonly double opening = groove.RootOpening.Mm;
+        public JointShape Shape { get; } = shape;
 
-        public double ThicknessMm { get; } = groove.Thickness.Mm;
+        private readonly List<SectionPoint> left = [.. shape.CornersA.Select(corner => new SectionPoint(-corner.X, corner.Y))];
+        private readonly List<SectionPoint> right =
+        [
+            .. shape.CornersB.Select(corner => new SectionPoint(shape.OpeningMm + corner.X, corner.Y + offset)),
+        ];
 
         public List<SectionPoint> MemberA(double shown) =>
-            [
-                new(0, 0),
-                Left(groove.RootFace.Mm),
-                Left(ThicknessMm),
-                new(Left(ThicknessMm).X - shown, ThicknessMm),
-                new(Left(ThicknessMm).X - shown, 0),
-            ];
+            [new(0, 0), .. left, new(left[^1].X - shown, Shape.ThicknessMm), new(left[^1].X - shown, 0)];
 
         public List<SectionPoint> MemberB(double shown) =>
-            [
-                new(opening, offset),
-                Right(groove.RootFace.Mm),
-                Right(ThicknessMm),
-                new(Right(ThicknessMm).X + shown, ThicknessMm + offset),
-                new(Right(ThicknessMm).X + shown, offset),
-            ];
+            [new(Shape.OpeningMm, offset), .. right, new(right[^1].X + shown, Shape.ThicknessMm + offset), new(right[^1].X + shown, offset)];
 
-        /// <summary>The surface at a share of the thickness; with beads under it, each stands a little proud between its edges.</summary>
-        public List<SectionPoint> Level(double share, int beads = 1)
+        /// <summary>The surface at a height; with beads under it, each stands a little proud between its edges.</summary>
+        public List<SectionPoint> Level(double height, int beads)
         {
-            var (left, right) = (Left(share * ThicknessMm), Right(share * ThicknessMm));
-            var proud = share is > 0 and < 1 ? Math.Min(0.45, (right.X - left.X) / beads * 0.08) : 0;
-            return share == 0 ? [left, right] : Scalloped(left, right, beads, proud, 0);
+            var (from, to) = (Left(height), Right(height));
+            var proud = height > 0 ? Math.Min(0.45, (to.X - from.X) / beads * 0.08) : 0;
+            return height == 0 ? [from, to] : Scalloped(from, to, beads, proud, 0);
         }
 
-        /// <summary>The cap: from toe to toe, a parabola that each bead ripples slightly.</summary>
-        public List<SectionPoint> Cap(int beads)
+        /// <summary>The face: from toe to toe, a parabola that each bead ripples slightly.</summary>
+        public List<SectionPoint> Face(int beads)
         {
-            var (left, right) = (Left(ThicknessMm), Right(ThicknessMm));
-            left = left with { X = left.X - ToeOverlapMm };
-            right = right with { X = right.X + ToeOverlapMm };
+            var lap = CapLapMm(Shape);
+            var (from, to) = (left[^1] with { X = left[^1].X - lap }, right[^1] with { X = right[^1].X + lap });
             // The ripples are taken out of the crown, so that the whole keeps the area of the planned cap.
-            var ripple = beads > 1 ? 0.25 : 0;
-            return Scalloped(left, right, beads, ripple, CapHeightMm - ripple);
+            var height = CapHeightMm(Shape);
+            var ripple = beads > 1 ? Math.Min(0.25, height / 4) : 0;
+            return Scalloped(from, to, beads, ripple, height - ripple);
         }
 
         /// <summary>The root reinforcement under the opening.</summary>
-        public List<SectionPoint> RootSurface(double height) => Scalloped(new(0, 0), new(opening, offset), 1, 0, -height);
-
-        /// <summary>Area of the groove from the root to a share of the thickness.</summary>
-        public double AreaTo(double share)
-        {
-            var outline = new List<SectionPoint> { new(0, 0), new(opening, offset) };
-            var height = share * ThicknessMm;
-            if (height > groove.RootFace.Mm)
-            {
-                outline.Add(Right(groove.RootFace.Mm));
-            }
-
-            outline.Add(Right(height));
-            outline.Add(Left(height));
-            if (height > groove.RootFace.Mm)
-            {
-                outline.Add(Left(groove.RootFace.Mm));
-            }
-
-            return Area(outline);
-        }
+        public List<SectionPoint> RootSurface(double height) => Scalloped(new(0, 0), new(Shape.OpeningMm, offset), 1, 0, -height);
 
         /// <summary>The corners of the left wall that lie between two ends on it, from the upper to the lower.</summary>
         public IEnumerable<SectionPoint> LeftCorners(SectionPoint below, SectionPoint above) =>
-            new[] { Left(ThicknessMm), Left(groove.RootFace.Mm) }.Where(corner => LiesBetween(below, corner, above));
+            Enumerable.Reverse(left).Where(corner => LiesBetween(below, corner, above));
 
         /// <summary>The corners of the right wall that lie between two ends on it, from the lower to the upper.</summary>
         public IEnumerable<SectionPoint> RightCorners(SectionPoint below, SectionPoint above) =>
-            new[] { Right(groove.RootFace.Mm), Right(ThicknessMm) }.Where(corner => LiesBetween(below, corner, above));
+            right.Where(corner => LiesBetween(below, corner, above));
 
         // The toe of a cap stands level with the edge that it laps over, so a corner level with the upper end counts when it is not that end.
         private static bool LiesBetween(SectionPoint below, SectionPoint corner, SectionPoint above) =>
             corner.Y > below.Y + 1e-9 && corner.Y < above.Y + 1e-9 && Math.Abs(corner.X - above.X) > 1e-9;
 
-        private SectionPoint Left(double height) => new(-Math.Max(0, height - groove.RootFace.Mm) * groove.BevelA.Tan, height);
+        private SectionPoint Left(double height) => new(-Shape.OutA(height), height);
 
-        private SectionPoint Right(double height) => new(opening + (Math.Max(0, height - groove.RootFace.Mm) * groove.BevelB.Tan), height + offset);
+        private SectionPoint Right(double height) => new(Shape.OpeningMm + Shape.OutB(height), height + offset);
 
         private static List<SectionPoint> Scalloped(SectionPoint left, SectionPoint right, int beads, double proud, double crown)
         {

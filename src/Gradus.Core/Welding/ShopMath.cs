@@ -1,4 +1,5 @@
 using Gradus.Core.Measure;
+using Gradus.Core.Trade;
 
 namespace Gradus.Core.Welding;
 
@@ -52,7 +53,31 @@ public static class Deposit
     public static double WireBeadAreaMm2(Length diameter, double feedMmPerMin, double travelMmPerMin, double recovery) =>
         Area(diameter) * feedMmPerMin * recovery / travelMmPerMin;
 
+    /// <summary>Bead area in mm² of a covered electrode: its deposit over the length that one rod ran out to.</summary>
+    public static double RodBeadAreaMm2(double gramsPerRod, Length runOut, double densityKgPerM3) => gramsPerRod * 1e6 / densityKgPerM3 / runOut.Mm;
+
     private static double Area(Length diameter) => Math.PI / 4 * diameter.Mm * diameter.Mm;
+}
+
+/// <summary>Rules of thumb for dialling in a machine; common practice.</summary>
+public static class DialIn
+{
+    /// <summary>The solid wires that there is a rule for, by the trade's name of their size.</summary>
+    public static IReadOnlyList<string> Wires { get; } = ["0.030", "0.035", "0.045"];
+
+    /// <summary>Wire feed in mm/min for a current: so many inches a minute for each amp, by the size of a solid wire.</summary>
+    /// <exception cref="ArgumentException">A size that there is no rule for.</exception>
+    public static double WireFeedMmPerMin(string wire, double amps) =>
+        Wires.Contains(wire)
+            ? TradeNumbers.Of($"wireFeedPerAmp{wire[2..]}") * amps * Length.MmPerInch
+            : throw new ArgumentException($"There is no rule for a {wire} in wire.", nameof(wire));
+
+    /// <summary>Bore of a gas cup by its number: number × 1/16 in.</summary>
+    public static Length CupBore(double number) => Length.FromMm(number * TradeNumbers.Of("cupSizeMm"));
+
+    /// <summary>How far a tungsten stands out of the cup: two to three of its diameters, in mm.</summary>
+    public static (double LeastMm, double MostMm) TungstenStickOut(Length electrode) =>
+        (TradeNumbers.Of("tungstenStickOutMin") * electrode.Mm, TradeNumbers.Of("tungstenStickOutMax") * electrode.Mm);
 }
 
 /// <summary>The guided bend jig.</summary>

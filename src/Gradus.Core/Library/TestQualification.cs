@@ -1,0 +1,73 @@
+using Gradus.Core.Joints;
+using Gradus.Core.Qualification;
+using Gradus.Core.Welding;
+
+namespace Gradus.Core.Library;
+
+/// <summary>What a test of the library counts as for the codes.</summary>
+public static class TestQualification
+{
+    /// <summary>
+    /// The passed tests that a test counts as: one for each half and process, each on its own variables. Where a code goes by the deposit,
+    /// the thickness is that of the layers which the process laid. Empty for a drill, and for sheet, which the position tables do not know.
+    /// </summary>
+    /// <param name="code">A code that has a position table.</param>
+    public static IReadOnlyList<PassedTest> PassesOf(TestTemplate test, string code)
+    {
+        if (test.Kind == TestKind.Drill || test.Product == Product.Sheet)
+        {
+            return [];
+        }
+
+        var byDeposit = Ranges.ByCode[code].ThicknessIs != "plate or wall";
+        var backed = test.Joint.Backing.Kind == BackingKind.Strip;
+        string?[] halves = test.Halves.Count == 0 ? [null] : [.. test.Halves.Select(half => half.Id)];
+        return
+        [
+            .. from position in test.Positions
+            from half in halves
+            let beads = BeadPlanner.Plan(test, null, half).Beads
+            let own = test.Passes.Where(pass => pass.Half is null || pass.Half == half).ToList()
+            from deposit in own.GroupBy(pass => (Name(pass.Process), pass.Filler.FNumber, Run(position, pass)))
+            let layers = beads.Where(bead => deposit.Contains(test.Passes[bead.Pass])).Select(bead => bead.Layer).Distinct().ToList()
+            let wholeArea = beads.Sum(bead => bead.AreaMm2)
+            let share = beads.Where(bead => layers.Contains(bead.Layer)).Sum(bead => bead.AreaMm2) / wholeArea
+            let rooted = layers.Contains(1)
+            select new PassedTest(
+                test.Product,
+                test.Weld,
+                position,
+                byDeposit && test.Weld == WeldKind.Groove ? DepositMm(test, share, rooted) : test.Joint.ThicknessMm,
+                test.Joint.PipeSize()?.OutsideDiameter.Mm,
+                // What is laid on another filler's root is laid against metal: it counts as backed.
+                backed || !rooted,
+                deposit.Key.Item1,
+                deposit.Key.FNumber,
+                deposit.Key.Item3,
+                layers.Count
+            ),
+        ];
+    }
+
+    /// <summary>The letters of a process as the contract has them.</summary>
+    public static string Name(Process process) =>
+        process switch
+        {
+            Process.Smaw => "SMAW",
+            Process.Gtaw => "GTAW",
+            Process.Gmaw => "GMAW",
+            Process.FcawG => "FCAW-G",
+            _ => "FCAW-S",
+        };
+
+    private static Progression Run(string position, PassPlan pass) => Positions.HasProgression(position) ? pass.Progression : Progression.None;
+
+    /// <summary>Depth of a part of the groove that holds a share of its area, from the root up or from the face down; without reinforcement.</summary>
+    private static double DepositMm(TestTemplate test, double share, bool rooted)
+    {
+        var shape = JointShape.Of(test.Joint);
+        return share >= 1 - 1e-9 ? shape.ThicknessMm
+            : rooted ? shape.HeightOf(share * shape.AreaMm2)
+            : shape.ThicknessMm - shape.HeightOf((1 - share) * shape.AreaMm2);
+    }
+}
