@@ -1,5 +1,7 @@
 using Gradus.Core.Library;
+using Gradus.Core.Measure;
 using Gradus.Core.Welding;
+using Half = Gradus.Core.Library.Half;
 
 namespace Gradus.Core.Inspection;
 
@@ -8,6 +10,7 @@ namespace Gradus.Core.Inspection;
 /// <param name="Missing">Stages of the coupon or drill that are not finished.</param>
 /// <param name="StageClean">For each stage exercised or found at fault: true when nothing there was rejected.</param>
 /// <param name="ProfileVersion">Version of the limits, and with it the template's and the program's.</param>
+/// <param name="Halves">One verdict for each half of a split coupon; none for a coupon that is one.</param>
 public sealed record CouponVerdict(
     VerdictKind Kind,
     Verdict Visual,
@@ -16,7 +19,8 @@ public sealed record CouponVerdict(
     string ProfileId,
     int ProfileVersion,
     string TemplateId,
-    int TemplateVersion
+    int TemplateVersion,
+    IReadOnlyList<HalfVerdict>? Halves = null
 )
 {
     /// <summary>
@@ -26,37 +30,42 @@ public sealed record CouponVerdict(
     public bool Decides => Missing.Count == 0 || Kind == VerdictKind.Reject;
 }
 
+/// <summary>The verdict on one half of a split coupon, by its findings and the stages finished on it.</summary>
+public sealed record HalfVerdict(string HalfId, string Name, VerdictKind Kind, IReadOnlyList<Stage> Missing);
+
 /// <summary>Judges a coupon as logged.</summary>
 public static class CouponJudge
 {
     /// <summary>
-    /// The verdict on what was logged. A rejected finding decides at once; otherwise stages that are not finished leave it open.
+    /// The verdict on what was logged. A rejected finding decides at once; otherwise stages that are not finished leave it open. Each half of
+    /// a split coupon is judged by itself; a finding without a place counts against both.
     /// </summary>
     /// <param name="template">The test, with the coupon's variants applied.</param>
     /// <param name="drillId">The drill, or null for a full coupon.</param>
-    /// <param name="loggedStages">Stages that are finished.</param>
+    /// <param name="finished">The stages that are finished: of a half by its id, of the whole for null.</param>
     public static CouponVerdict Judge(
         TestTemplate template,
         AcceptanceProfile profile,
         string? drillId,
-        IReadOnlyCollection<Stage> loggedStages,
+        Func<string?, IReadOnlyCollection<Stage>> finished,
         IReadOnlyList<MeasuredFinding> findings
     )
     {
         var joint = new InspectedJoint(template.Product, template.Joint.ThicknessMm, template.OpenRoot);
         var visual = VisualJudge.Judge(profile, joint, findings);
         var stages = template.StagesOf(drillId);
-        Stage[] missing = [.. stages.Where(stage => stage != Stage.FitUp && !loggedStages.Contains(stage))];
+        var done = finished(null);
+        var missing = Missing(stages, done);
         var rejected = visual
             .Reasons.Where(reason => reason.Outcome == VerdictKind.Reject)
             .Select(reason => findings[reason.Finding].Stage)
             .ToHashSet();
         return new CouponVerdict(
-            visual.Kind == VerdictKind.Accept && missing.Length > 0 ? VerdictKind.CannotJudge : visual.Kind,
+            Open(visual.Kind, missing),
             visual,
             missing,
             stages
-                .Where(loggedStages.Contains)
+                .Where(done.Contains)
                 .Concat(rejected.OfType<Stage>())
                 .Distinct()
                 .Order()
@@ -64,7 +73,28 @@ public static class CouponJudge
             profile.Id,
             profile.Version,
             template.Id,
-            template.Version
+            template.Version,
+            [
+                .. template.Halves.Select(half =>
+                {
+                    var own = VisualJudge.Judge(profile, joint, [.. findings.Where(finding => LiesIn(half, finding.ClockMinutes))]);
+                    var lacking = Missing(stages, finished(half.Id));
+                    return new HalfVerdict(half.Id, half.Name, Open(own.Kind, lacking), lacking);
+                }),
+            ]
         );
     }
+
+    /// <summary>True when a place on the clock belongs to a half; its start does, its end does not. Without a place it belongs to both.</summary>
+    public static bool LiesIn(Half half, int? clockMinutes)
+    {
+        var (from, to) = (ClockPosition.Parse(half.FromClock).Minutes, ClockPosition.Parse(half.ToClock).Minutes);
+        return clockMinutes is not { } at || (from < to ? at >= from && at < to : at >= from || at < to);
+    }
+
+    private static VerdictKind Open(VerdictKind kind, Stage[] missing) =>
+        kind == VerdictKind.Accept && missing.Length > 0 ? VerdictKind.CannotJudge : kind;
+
+    private static Stage[] Missing(IReadOnlyList<Stage> stages, IReadOnlyCollection<Stage> done) =>
+        [.. stages.Where(stage => stage != Stage.FitUp && !done.Contains(stage))];
 }

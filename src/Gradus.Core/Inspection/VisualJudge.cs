@@ -7,6 +7,7 @@ namespace Gradus.Core.Inspection;
 public sealed record InspectedJoint(Product Product, double ThicknessMm, bool OpenRoot);
 
 /// <summary>A discontinuity as it was found and measured; a measure that was not taken is null.</summary>
+/// <param name="ClockMinutes">Where it lies on pipe, in minutes past twelve; it tells the halves of a split coupon apart.</param>
 public sealed record MeasuredFinding(
     DiscontinuityKind Kind,
     Stage? Stage = null,
@@ -15,7 +16,8 @@ public sealed record MeasuredFinding(
     double? LengthMm = null,
     double? DiameterMm = null,
     double? WidthMm = null,
-    int? Count = null
+    int? Count = null,
+    int? ClockMinutes = null
 )
 {
     /// <summary>The measure's value; a finding without a count is one.</summary>

@@ -62,6 +62,9 @@ public static class Positions
     public static bool HasProgression(string position) =>
         position is "3G" or "3F" or "5G" or "5F" or "6G" or "6GR" or "PF" or "PG" or "PH" or "PJ" or "H-L045" or "J-L045";
 
+    /// <summary>True when a weld in this position of a range is run up or down.</summary>
+    public static bool Climbs(string position) => position is "V" or "PF" or "PG" or "PH" or "PJ" or "H-L045" or "J-L045";
+
     /// <summary>A list without doubles in the order of the standards.</summary>
     public static IReadOnlyList<string> Sorted(IEnumerable<string> positions) =>
         [.. positions.Distinct().OrderBy(position => Array.IndexOf(Order, position))];

@@ -1,5 +1,4 @@
 using Gradus.Core.Library;
-using Gradus.Core.Measure;
 using Gradus.Core.Welding;
 
 namespace Gradus.Core.Qualification;
@@ -17,6 +16,11 @@ public sealed record RangeMm(double Min, double? Max)
             : Math.Min(Max.Value, other.Max.Value);
         return max < min ? null : new RangeMm(min, max);
     }
+
+    /// <summary>True when a length lies in it; a hair over an end, as unit conversion leaves it, still does.</summary>
+    public bool Holds(double mm) => mm >= Min - SlackMm && (Max is null || mm <= Max + SlackMm);
+
+    private const double SlackMm = 1e-6;
 }
 
 /// <summary>A passed test by its essential variables. Lengths in mm.</summary>
@@ -36,44 +40,88 @@ public sealed record PassedTest(
     int? Layers
 );
 
+/// <summary>One end of a range: <c>base + per·x</c>, x the size that was tested, and never under <c>atLeast</c>; mm.</summary>
+public sealed record RangeEnd(double Base = 0, double Per = 0, double AtLeast = 0)
+{
+    internal double At(double tested) => Math.Max(AtLeast, Base + (Per * tested));
+}
+
+/// <summary>A range that a test of some size qualifies. The first rule of a list that holds for a test is the one that counts.</summary>
+/// <param name="Max">Null for unlimited.</param>
+public sealed record RangeRule(
+    RangeEnd Min,
+    RangeEnd? Max,
+    string Source,
+    bool FromMemory,
+    Product? Product = null,
+    double? ThicknessFromMm = null,
+    double? ThicknessBelowMm = null,
+    double? DiameterToMm = null,
+    double? DiameterBelowMm = null,
+    int? LeastLayers = null
+)
+{
+    // A size converted from inches may miss a boundary by a hair.
+    private const double SlackMm = 1e-6;
+
+    internal bool Holds(PassedTest test) =>
+        (Product is null || Product == test.Product)
+        && (ThicknessFromMm is null || test.ThicknessMm >= ThicknessFromMm - SlackMm)
+        && (ThicknessBelowMm is null || test.ThicknessMm < ThicknessBelowMm - SlackMm)
+        && (DiameterToMm is null || test.OutsideDiameterMm <= DiameterToMm + SlackMm)
+        && (DiameterBelowMm is null || test.OutsideDiameterMm < DiameterBelowMm - SlackMm)
+        && (LeastLayers is null || test.Layers >= LeastLayers);
+
+    internal RangeMm For(double tested) => new(Min.At(tested), Max?.At(tested));
+}
+
+/// <summary>How long a qualification holds.</summary>
+/// <param name="Months">It ends when the process was not used for this long.</param>
+/// <param name="RenewalYears">The routes of renewal, in years; empty when none is asked for.</param>
+public sealed record ContinuityRule(int Months, IReadOnlyList<int> RenewalYears, string Rule, string Source, bool FromMemory);
+
+/// <summary>What follows a failed test.</summary>
+/// <param name="ImmediateCoupons">Coupons for each that failed when it is repeated at once; all must pass.</param>
+/// <param name="AfterTrainingCoupons">Coupons after further training.</param>
+public sealed record RetestRule(int ImmediateCoupons, int AfterTrainingCoupons, string Rule, string Source, bool FromMemory);
+
+/// <summary>The ranges and rules of a code beside its table of positions.</summary>
+/// <param name="FillersCoverDownTo">The F-numbers of which each covers those below it as well; any other covers only itself.</param>
+/// <param name="LeastThicknessMm">The thinnest test piece of the code.</param>
+/// <param name="ThicknessIs">Which thickness the code goes by.</param>
+public sealed record CodeRules(
+    string Code,
+    IReadOnlyList<RangeRule> Thickness,
+    IReadOnlyList<RangeRule> Diameter,
+    IReadOnlyList<int> FillersCoverDownTo,
+    string FillerSource,
+    string Process,
+    ContinuityRule Continuity,
+    RetestRule Retest,
+    string ThicknessIs,
+    double LeastThicknessMm
+);
+
 /// <summary>The ranges of thickness, diameter and filler that one test qualifies, by code. Written from memory; check against your edition.</summary>
 public static class Ranges
 {
-    private const double Inch = Length.MmPerInch;
+    /// <summary>The rules of every code.</summary>
+    public static IReadOnlyDictionary<string, CodeRules> ByCode { get; } =
+        CoreJson.ReadEmbedded<IReadOnlyList<CodeRules>>("Qualification/ranges.json").ToDictionary(rules => rules.Code, StringComparer.Ordinal);
 
-    /// <summary>AWS D1.1 plate: 1/8 in to 2T, unlimited from 1 in up; pipe by size. ASME QW-452.1(b): 2t, or unlimited. ISO 9606-1: by s.</summary>
-    public static RangeMm Thickness(string code, PassedTest test) =>
-        code switch
-        {
-            "asme-ix" => new RangeMm(0, test.ThicknessMm >= Inch / 2 && test.Layers >= 3 ? null : 2 * test.ThicknessMm),
-            "iso-9606-1" => test.ThicknessMm switch
-            {
-                < 3 => new RangeMm(test.ThicknessMm, Math.Max(3, 2 * test.ThicknessMm)),
-                < 12 => new RangeMm(3, 2 * test.ThicknessMm),
-                _ => new RangeMm(3, null),
-            },
-            _ when test.Product == Product.Pipe => test.OutsideDiameterMm <= 4 * Inch ? new RangeMm(Inch / 8, Inch * 3 / 4)
-            : test.ThicknessMm >= Inch / 2 ? new RangeMm(Inch * 3 / 16, null)
-            : new RangeMm(Inch / 8, 2 * test.ThicknessMm),
-            _ => new RangeMm(Inch / 8, test.ThicknessMm >= Inch ? null : 2 * test.ThicknessMm),
-        };
+    /// <summary>True when a code tests at this thickness: AWS D1.1 begins at 1/8 in.</summary>
+    public static bool Tested(string code, PassedTest test) => test.ThicknessMm >= ByCode[code].LeastThicknessMm - 1e-9;
 
-    /// <summary>ASME QW-452.3; ISO 9606-1; AWS D1.1 by the nominal sizes NPS 3/4, 4 and, from plate, 24.</summary>
+    /// <summary>The thickness that a test qualifies.</summary>
+    public static RangeMm Thickness(string code, PassedTest test) => ByCode[code].Thickness.First(rule => rule.Holds(test)).For(test.ThicknessMm);
+
+    /// <summary>The outside diameter that a test qualifies; a plate test qualifies large pipe.</summary>
     public static RangeMm Diameter(string code, PassedTest test) =>
-        (code, test.OutsideDiameterMm) switch
-        {
-            ("asme-ix", < Inch) => new RangeMm(test.OutsideDiameterMm.Value, null),
-            ("asme-ix", < 2.875 * Inch) => new RangeMm(Inch, null),
-            ("asme-ix", _) => new RangeMm(2.875 * Inch, null),
-            ("iso-9606-1", null) => new RangeMm(500, null),
-            ("iso-9606-1", <= 25) => new RangeMm(test.OutsideDiameterMm.Value, 2 * test.OutsideDiameterMm.Value),
-            ("iso-9606-1", _) => new RangeMm(Math.Max(25, test.OutsideDiameterMm.Value / 2), null),
-            (_, null) => new RangeMm(24 * Inch, null),
-            (_, <= 4 * Inch) => new RangeMm(1.050 * Inch, 4.5 * Inch),
-            _ => new RangeMm(4.5 * Inch, null),
-        };
+        ByCode[code].Diameter.First(rule => rule.Holds(test)).For(test.OutsideDiameterMm ?? 0);
 
-    /// <summary>QW-433 and the D1.1 groups: F4 covers F1 to F4 and so down, F5 and up only themselves; ISO 9606-1 goes by itself here.</summary>
+    /// <summary>The F-numbers that a test qualifies.</summary>
     public static IReadOnlyList<int> FNumbers(string code, PassedTest test) =>
-        code != "iso-9606-1" && test.FNumber is >= 1 and <= 4 ? [.. Enumerable.Range(1, test.FNumber)] : [test.FNumber];
+        ByCode[code].FillersCoverDownTo.Contains(test.FNumber)
+            ? [.. ByCode[code].FillersCoverDownTo.Where(number => number <= test.FNumber)]
+            : [test.FNumber];
 }

@@ -1,0 +1,182 @@
+using Gradus.Core.Inspection;
+using Gradus.Core.Measure;
+using Gradus.Core.Trade;
+using Gradus.Core.Welding;
+
+namespace Gradus.Core.Causes;
+
+/// <summary>What was recorded around a finding. Null where it was not. Lengths in mm, angles in degrees, feed in mm/min.</summary>
+/// <param name="CardAmps">The range of the test's settings; so for the other cards.</param>
+/// <param name="StartStopAwayMm">Distance along the joint to the nearest start or stop.</param>
+/// <param name="FillBelowFlushMm">How far below flush the fill was before the cap.</param>
+/// <param name="ClockMinutes">Place on pipe, in minutes past twelve.</param>
+/// <param name="PurgeMinutes">How long it was purged before the root, and how long it should have been.</param>
+public sealed record CauseFacts(
+    Stage Stage,
+    double? GapMm = null,
+    double? PlannedGapMm = null,
+    double? FaceMm = null,
+    double? PlannedFaceMm = null,
+    double? OffsetMm = null,
+    double? StripGapMm = null,
+    double? Amps = null,
+    Library.Span? CardAmps = null,
+    double? Volts = null,
+    Library.Span? CardVolts = null,
+    double? WireFeedMmPerMin = null,
+    Library.Span? CardWireFeed = null,
+    double? StickOutMm = null,
+    Library.Span? CardStickOut = null,
+    double? GasFlowLPerMin = null,
+    Library.Span? CardGasFlow = null,
+    double? StartStopAwayMm = null,
+    double? FillBelowFlushMm = null,
+    int? CapBeads = null,
+    int? PlannedCapBeads = null,
+    int? ClockMinutes = null,
+    double? PurgeMinutes = null,
+    double? PurgeNeededMinutes = null
+);
+
+/// <summary>Something recorded that points to a cause: a sign, over a threshold, adds its weight.</summary>
+public sealed record CauseSign(string Fact, double Over, double Weight);
+
+/// <summary>A usual cause of some discontinuities, with its cure.</summary>
+/// <param name="Prior">How usual it is when nothing recorded points anywhere; the larger the likelier.</param>
+/// <param name="Stages">The stages in which it can be; null for any.</param>
+public sealed record CauseRule(
+    string Id,
+    IReadOnlyList<DiscontinuityKind> Kinds,
+    IReadOnlyList<Stage>? Stages,
+    string Cause,
+    string Cure,
+    double Prior,
+    IReadOnlyList<CauseSign> Signs,
+    string Source
+);
+
+/// <summary>A likely cause with its grounds: what was recorded that points to it.</summary>
+/// <param name="Grounds">Empty when it is only a usual cause.</param>
+/// <param name="Score">Prior and weights together; only the order counts.</param>
+public sealed record LikelyCause(string Id, string Cause, string Cure, IReadOnlyList<string> Grounds, double Score, string Source);
+
+/// <summary>Ranks the causes of a discontinuity by what was recorded.</summary>
+public static class CauseFinder
+{
+    /// <summary>The rules, in the order of the file.</summary>
+    public static IReadOnlyList<CauseRule> Rules { get; } = CoreJson.ReadEmbedded<IReadOnlyList<CauseRule>>("Causes/causes.json");
+
+    /// <summary>The signs that rules can ask for.</summary>
+    public static IReadOnlyCollection<string> KnownFacts { get; } =
+    [
+        .. Signs(new(Stage.Root, 1, 1, 1, 1, 0, 0, 1, new(1, 1), 1, new(1, 1), 1, new(1, 1), 1, new(1, 1), 1, new(1, 1), 1, 1, 1, 1, 0, 1, 1))
+            .Select(sign => sign.Fact),
+    ];
+
+    /// <summary>The causes of a kind of discontinuity in a stage, likeliest first.</summary>
+    public static IReadOnlyList<LikelyCause> Rank(DiscontinuityKind kind, CauseFacts facts)
+    {
+        var signs = Signs(facts).ToDictionary(sign => sign.Fact, StringComparer.Ordinal);
+        return
+        [
+            .. Rules
+                .Where(rule => rule.Kinds.Contains(kind) && (rule.Stages is null || rule.Stages.Contains(facts.Stage)))
+                .Select(rule =>
+                {
+                    var shown = rule.Signs.Where(sign => signs.TryGetValue(sign.Fact, out var fact) && fact.Value > sign.Over).ToList();
+                    return new LikelyCause(
+                        rule.Id,
+                        rule.Cause,
+                        rule.Cure,
+                        [.. shown.Select(sign => signs[sign.Fact].Says)],
+                        rule.Prior + shown.Sum(sign => sign.Weight),
+                        rule.Source
+                    );
+                })
+                .OrderByDescending(cause => cause.Score)
+                .ThenBy(cause => cause.Id, StringComparer.Ordinal),
+        ];
+    }
+
+    private static IEnumerable<(string Fact, double Value, string Says)> Signs(CauseFacts f)
+    {
+        if (f.GapMm is { } gap && f.PlannedGapMm is { } plannedGap)
+        {
+            var says = $"The gap here is {In(gap)}; planned {In(plannedGap)}.";
+            yield return ("gapShortMm", plannedGap - gap, says);
+            yield return ("gapWideMm", gap - plannedGap, says);
+        }
+
+        if (f.FaceMm is { } face && f.PlannedFaceMm is { } plannedFace)
+        {
+            var says = $"The root face here is {In(face)}; planned {In(plannedFace)}.";
+            yield return ("faceThickMm", face - plannedFace, says);
+            yield return ("faceThinMm", plannedFace - face, says);
+        }
+
+        if (f.OffsetMm is { } offset)
+        {
+            yield return ("offsetMm", offset, $"Offset of {In(offset)} here.");
+        }
+
+        if (f.StripGapMm is { } strip)
+        {
+            yield return ("stripGapMm", strip, $"The strip stood off by {In(strip)}.");
+        }
+
+        foreach (var sign in OffCard("amps", "A", f.Amps, f.CardAmps).Concat(OffCard("volts", "V", f.Volts, f.CardVolts)))
+        {
+            yield return sign;
+        }
+
+        foreach (
+            var sign in OffCard("feed", "mm/min wire feed", f.WireFeedMmPerMin, f.CardWireFeed)
+                .Concat(OffCard("stickOut", "mm stick-out", f.StickOutMm, f.CardStickOut))
+                .Concat(OffCard("flow", "L/min gas", f.GasFlowLPerMin, f.CardGasFlow))
+        )
+        {
+            yield return sign;
+        }
+
+        if (f.StartStopAwayMm is { } away)
+        {
+            // Over 0 within reach, so that a rule can ask for it with a threshold of 0.
+            yield return ("nearStartStop", TradeNumbers.Of("restartReachMm") - away, $"A start or stop lies {In(away)} away.");
+        }
+
+        if (f.FillBelowFlushMm is { } below)
+        {
+            yield return ("fillLowMm", below - TradeNumbers.Of("fillBelowFlushMaxMm"), $"The fill was {In(below)} below flush before the cap.");
+            yield return ("fillHighMm", TradeNumbers.Of("fillBelowFlushMinMm") - below, $"The fill was {In(below)} below flush before the cap.");
+        }
+
+        if (f.CapBeads is { } beads && f.PlannedCapBeads is { } planned)
+        {
+            yield return ("capBeadsShort", planned - beads, $"The cap took {beads} beads; planned {planned}.");
+        }
+
+        if (f.ClockMinutes is { } minutes)
+        {
+            var at = ClockPosition.FromMinutes(minutes);
+            yield return ("atBottom", at.Zone == PipeZone.Bottom ? 1 : 0, $"It lies at {at}, in the bottom.");
+        }
+
+        if (f.PurgeMinutes is { } purged && f.PurgeNeededMinutes is { } needed)
+        {
+            yield return ("purgeShortMinutes", needed - purged, $"Purged for {purged:0.#} min; {needed:0.#} were needed.");
+        }
+    }
+
+    /// <summary>How far a setting lies off its card, as a share of the nearer end.</summary>
+    private static IEnumerable<(string Fact, double Value, string Says)> OffCard(string name, string unit, double? value, Library.Span? card)
+    {
+        if (value is { } set && card is not null)
+        {
+            var says = $"Set to {set:0.##} {unit}; the card has {card.Min:0.##} to {card.Max:0.##}.";
+            yield return ($"{name}Low", (card.Min - set) / card.Min, says);
+            yield return ($"{name}High", (set - card.Max) / card.Max, says);
+        }
+    }
+
+    private static string In(double mm) => mm < 0 ? "-" : Length.FromMm(mm).ToInchText() + " in";
+}

@@ -1,0 +1,293 @@
+namespace Gradus.Core.Inspection;
+
+/// <summary>The limits of a profile on the broken faces of a nick-break. Lengths in mm.</summary>
+/// <param name="PorePercent">The most that all pores may cover of the exposed surface.</param>
+/// <param name="SlagShareOfWall">The longest slag as a share of the wall, when that is less than <paramref name="SlagLengthMm"/>.</param>
+/// <param name="SlagApartMm">The least of sound metal between two pieces of slag.</param>
+public sealed record NickBreakLimits(
+    double PoreMaxMm,
+    double PorePercent,
+    double SlagDepthMm,
+    double SlagLengthMm,
+    double SlagShareOfWall,
+    double SlagApartMm,
+    string Source,
+    bool FromMemory
+);
+
+/// <summary>Slag on a broken face: depth, length, and sound metal to the next piece. Lengths in mm; null where it was not measured.</summary>
+/// <param name="ApartMm">Null also for the only or the last piece.</param>
+public sealed record BreakSlag(double? DepthMm, double? LengthMm, double? ApartMm);
+
+/// <summary>A nick-break specimen as seen on both broken faces. Null where it was not looked at or measured.</summary>
+public sealed record NickBreakSpecimen(
+    bool? CompletePenetration,
+    bool? CompleteFusion,
+    double? WallMm,
+    double? PorePercent,
+    IReadOnlyList<double?> PoresMm,
+    IReadOnlyList<BreakSlag> Slag
+);
+
+/// <summary>The limits of a profile on a broken fillet. Lengths in mm.</summary>
+/// <param name="MaxMm">The largest pore or inclusion; null when only their sum counts.</param>
+/// <param name="SumCountsOverMm">Those over this are summed...</param>
+/// <param name="SumMaxMm">...and may come to this in the specimen.</param>
+public sealed record FilletBreakLimits(double? MaxMm, double SumCountsOverMm, double SumMaxMm, string Source, bool FromMemory);
+
+/// <summary>A fillet break: bent flat on itself without breaking, or broken and looked at.</summary>
+public sealed record FilletBreakSpecimen(bool? BentFlat, bool? FusionToRoot, bool? Crack, IReadOnlyList<double?> InclusionsMm);
+
+/// <summary>How far a fillet face may bulge, by its width: up to a width in mm, the most in mm. The last step has no end.</summary>
+public sealed record ConvexityStep(double? FaceToMm, double MaxMm);
+
+/// <summary>The limits of a profile on a polished and etched section. Lengths in mm; null where the profile sets none.</summary>
+public sealed record MacroLimits(
+    IReadOnlyList<ConvexityStep> Convexity,
+    double? ConcavityMm,
+    double? LegDifferenceMm,
+    double? UndercutMm,
+    double RootIndicationMm,
+    string Source,
+    bool FromMemory
+);
+
+/// <summary>A macro section. The leg asked for and both measured are for a fillet; null for a groove, or where not measured.</summary>
+public sealed record MacroSpecimen(
+    bool Fillet,
+    bool? Crack,
+    bool? FusionComplete,
+    double? RootIndicationMm,
+    double? LegAskedMm,
+    double? LegAMm,
+    double? LegBMm,
+    double? FaceWidthMm,
+    double? ConvexityMm,
+    double? ConcavityMm,
+    double? UndercutMm
+);
+
+/// <summary>Judges what was broken open or cut through.</summary>
+public static class BreakAndMacroJudge
+{
+    private delegate TestReason Line(int? which, string measure, double? measured, double? limit, VerdictKind outcome, string rule);
+
+    /// <summary>The verdict on nick-breaks.</summary>
+    public static TestVerdict NickBreak(AcceptanceProfile profile, IReadOnlyList<NickBreakSpecimen> specimens) =>
+        profile.NickBreak is not { } limits
+            ? TestVerdict.NoLimits(profile.Name, "nick-break")
+            : TestVerdict.From([.. specimens.SelectMany((one, index) => NickBreakOne(limits, one, Liner(index, limits.Source, limits.FromMemory)))]);
+
+    /// <summary>The verdict on fillet breaks. A specimen bent flat on itself passes without a broken face.</summary>
+    public static TestVerdict FilletBreak(AcceptanceProfile profile, IReadOnlyList<FilletBreakSpecimen> specimens) =>
+        profile.FilletBreak is not { } limits
+            ? TestVerdict.NoLimits(profile.Name, "fillet break")
+            : TestVerdict.From([
+                .. specimens.SelectMany((one, index) => FilletBreakOne(limits, one, Liner(index, limits.Source, limits.FromMemory))),
+            ]);
+
+    /// <summary>The verdict on macro sections.</summary>
+    public static TestVerdict Macro(AcceptanceProfile profile, IReadOnlyList<MacroSpecimen> specimens) =>
+        profile.Macro is not { } limits
+            ? TestVerdict.NoLimits(profile.Name, "macro")
+            : TestVerdict.From([.. specimens.SelectMany((one, index) => MacroOne(limits, one, Liner(index, limits.Source, limits.FromMemory)))]);
+
+    private static Line Liner(int index, string source, bool fromMemory) =>
+        (which, measure, measured, limit, outcome, rule) => new TestReason(index, which, measure, measured, limit, outcome, rule, source, fromMemory);
+
+    private static IEnumerable<TestReason> NickBreakOne(NickBreakLimits limits, NickBreakSpecimen one, Line line)
+    {
+        yield return Must(line, "completePenetration", one.CompletePenetration, "Complete penetration on the broken faces.");
+        yield return Must(line, "completeFusion", one.CompleteFusion, "Complete fusion on the broken faces.");
+        for (var which = 0; which < one.PoresMm.Count; which++)
+        {
+            yield return AtMost(line, which, "poresMm", one.PoresMm[which], limits.PoreMaxMm, "Largest pore.");
+        }
+
+        if (one.PoresMm.Count > 0 || one.PorePercent is not null)
+        {
+            yield return AtMost(
+                line,
+                null,
+                "porePercent",
+                one.PorePercent,
+                limits.PorePercent,
+                "All pores together, as a share of the exposed surface."
+            );
+        }
+
+        for (var which = 0; which < one.Slag.Count; which++)
+        {
+            var slag = one.Slag[which];
+            yield return AtMost(line, which, "slag.depthMm", slag.DepthMm, limits.SlagDepthMm, "Depth of slag.");
+
+            // The wall matters only for a piece that the plain limit would let pass.
+            yield return one.WallMm is null && slag.LengthMm <= limits.SlagLengthMm
+                ? line(which, "wallMm", null, null, VerdictKind.CannotJudge, "The limit on the length of slag depends on the wall.")
+                : AtMost(
+                    line,
+                    which,
+                    "slag.lengthMm",
+                    slag.LengthMm,
+                    Math.Min(limits.SlagLengthMm, limits.SlagShareOfWall * (one.WallMm ?? double.MaxValue)),
+                    "Length of slag: the plain limit or half the wall, whichever is less."
+                );
+            if (which < one.Slag.Count - 1 || slag.ApartMm is not null)
+            {
+                yield return slag.ApartMm switch
+                {
+                    null => line(
+                        which,
+                        "slag.apartMm",
+                        null,
+                        limits.SlagApartMm,
+                        VerdictKind.CannotJudge,
+                        "Sound metal to the next piece of slag was not measured."
+                    ),
+                    { } apart => line(
+                        which,
+                        "slag.apartMm",
+                        apart,
+                        limits.SlagApartMm,
+                        apart >= limits.SlagApartMm ? VerdictKind.Accept : VerdictKind.Reject,
+                        "Least sound metal between two pieces of slag."
+                    ),
+                };
+            }
+        }
+    }
+
+    private static IEnumerable<TestReason> FilletBreakOne(FilletBreakLimits limits, FilletBreakSpecimen one, Line line)
+    {
+        if (one.BentFlat == true)
+        {
+            yield return line(null, "bentFlat", null, null, VerdictKind.Accept, "Bent flat on itself without breaking.");
+            yield break;
+        }
+
+        if (one.BentFlat is null)
+        {
+            yield return line(null, "bentFlat", null, null, VerdictKind.CannotJudge, "Say whether it bent flat or broke.");
+        }
+
+        yield return Must(line, "fusionToRoot", one.FusionToRoot, "Fusion to the root over the whole length.");
+        yield return MustNot(line, "crack", one.Crack, "No crack on the broken faces.");
+        for (var which = 0; which < one.InclusionsMm.Count; which++)
+        {
+            if (limits.MaxMm is { } most)
+            {
+                yield return AtMost(line, which, "inclusionsMm", one.InclusionsMm[which], most, "Largest pore or inclusion.");
+            }
+            else if (one.InclusionsMm[which] is null)
+            {
+                yield return line(which, "inclusionsMm", null, null, VerdictKind.CannotJudge, "The size was not measured.");
+            }
+        }
+
+        yield return AtMost(
+            line,
+            null,
+            "sumMm",
+            one.InclusionsMm.Where(size => size > limits.SumCountsOverMm).Sum() ?? 0,
+            limits.SumMaxMm,
+            "Sum of pores and inclusions in the specimen."
+        );
+    }
+
+    private static IEnumerable<TestReason> MacroOne(MacroLimits limits, MacroSpecimen one, Line line)
+    {
+        yield return MustNot(line, "crack", one.Crack, "No crack in the section.");
+        yield return Must(line, "fusionComplete", one.FusionComplete, "Complete fusion, to the root.");
+        if (one.RootIndicationMm is { } root)
+        {
+            yield return AtMost(line, null, "rootIndicationMm", root, limits.RootIndicationMm, "Linear indication at the root.");
+        }
+
+        if (limits.UndercutMm is { } undercut)
+        {
+            yield return AtMost(line, null, "undercutMm", one.UndercutMm, undercut, "Undercut.");
+        }
+
+        if (!one.Fillet)
+        {
+            yield break;
+        }
+
+        foreach (var (measure, leg) in new[] { ("legAMm", one.LegAMm), ("legBMm", one.LegBMm) })
+        {
+            yield return (leg, one.LegAskedMm) switch
+            {
+                (null, _) => line(null, measure, null, one.LegAskedMm, VerdictKind.CannotJudge, "The leg was not measured."),
+                (_, null) => line(null, "legAskedMm", null, null, VerdictKind.CannotJudge, "Say which leg was asked for."),
+                ({ } size, { } asked) => line(
+                    null,
+                    measure,
+                    size,
+                    asked,
+                    size >= asked ? VerdictKind.Accept : VerdictKind.Reject,
+                    "Leg at least as asked."
+                ),
+            };
+        }
+
+        if (limits.LegDifferenceMm is { } difference && one.LegAMm is { } a && one.LegBMm is { } b)
+        {
+            yield return AtMost(line, null, "legDifferenceMm", Math.Abs(a - b), difference, "Difference of the legs.");
+        }
+
+        yield return Convexity(limits, one, line);
+        if (limits.ConcavityMm is { } concave && one.ConcavityMm is not null)
+        {
+            yield return AtMost(line, null, "concavityMm", one.ConcavityMm, concave, "Concavity of the face.");
+        }
+    }
+
+    private static TestReason Convexity(MacroLimits limits, MacroSpecimen one, Line line)
+    {
+        const string Rule = "Convexity of the face, by its width.";
+        if (one.ConvexityMm is null)
+        {
+            return line(null, "convexityMm", null, null, VerdictKind.CannotJudge, Rule);
+        }
+
+        // Below the least limit no width could reject it, above the greatest none could save it.
+        var (least, greatest) = (limits.Convexity.Min(step => step.MaxMm), limits.Convexity.Max(step => step.MaxMm));
+        var limit =
+            one.FaceWidthMm is { } width ? limits.Convexity.First(step => step.FaceToMm is null || width <= step.FaceToMm).MaxMm
+            : one.ConvexityMm <= least ? least
+            : one.ConvexityMm > greatest ? greatest
+            : (double?)null;
+        return limit is null
+            ? line(null, "faceWidthMm", null, null, VerdictKind.CannotJudge, "The limit on convexity depends on the width of the face.")
+            : AtMost(line, null, "convexityMm", one.ConvexityMm, limit.Value, Rule);
+    }
+
+    private static TestReason Must(Line line, string measure, bool? seen, string rule) =>
+        line(
+            null,
+            measure,
+            null,
+            null,
+            seen switch
+            {
+                null => VerdictKind.CannotJudge,
+                true => VerdictKind.Accept,
+                false => VerdictKind.Reject,
+            },
+            rule
+        );
+
+    private static TestReason MustNot(Line line, string measure, bool? seen, string rule) => Must(line, measure, !seen, rule);
+
+    private static TestReason AtMost(Line line, int? which, string measure, double? measured, double limit, string rule) =>
+        line(
+            which,
+            measure,
+            measured,
+            limit,
+            measured is null ? VerdictKind.CannotJudge
+                : measured <= limit ? VerdictKind.Accept
+                : VerdictKind.Reject,
+            rule
+        );
+}

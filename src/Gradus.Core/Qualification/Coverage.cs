@@ -1,0 +1,138 @@
+using Gradus.Core.Library;
+using Gradus.Core.Welding;
+
+namespace Gradus.Core.Qualification;
+
+/// <summary>A weld that a job asks for, by its essential variables. Lengths in mm.</summary>
+/// <param name="Position">As ranges name it: F, H, V, OH, or by ISO 6947.</param>
+/// <param name="DiameterMm">Outside diameter of the pipe; null for plate.</param>
+/// <param name="Backing">True when the production weld is backed.</param>
+/// <param name="Progression">Where the position has one.</param>
+public sealed record JobWeld(
+    string Name,
+    Product Product,
+    WeldKind Weld,
+    string Position,
+    double ThicknessMinMm,
+    double ThicknessMaxMm,
+    double? DiameterMm,
+    bool Backing,
+    string Process,
+    int FNumber,
+    Progression Progression
+);
+
+/// <summary>An essential variable that what is qualified does not reach.</summary>
+/// <param name="Variable">The field of the job's weld.</param>
+/// <param name="Needed">What the job asks for, in words.</param>
+/// <param name="Qualified">What is qualified, in words.</param>
+public sealed record Shortfall(string Variable, string Needed, string Qualified);
+
+/// <summary>A test that may be taken: its cost, and what passing it counts as (a split test or one of several processes counts as several).</summary>
+public sealed record CandidateTest(string Id, double Cost, IReadOnlyList<PassedTest> Passes);
+
+/// <summary>Compares what a job asks for with what tests qualify.</summary>
+public static class Coverage
+{
+    /// <summary>The most tests that are needed together for one weld: the position tables combine up to three.</summary>
+    public const int MostTogether = 3;
+
+    /// <summary>The essential variables of a weld that some tests, combined, do not reach; empty when they cover it.</summary>
+    public static IReadOnlyList<Shortfall> Missing(PositionTable table, JobWeld weld, IReadOnlyList<PassedTest> tests)
+    {
+        var own = tests.Where(test => test.Process == weld.Process).ToList();
+        if (own.Count == 0)
+        {
+            return
+            [
+                new Shortfall("process", weld.Process, tests.Count == 0 ? "none" : string.Join(", ", tests.Select(test => test.Process).Distinct())),
+            ];
+        }
+
+        var qualified = Qualifier.Combine(table, own);
+        var positions =
+            weld.Weld == WeldKind.Fillet ? qualified.Fillet
+            : weld.Product == Product.Pipe ? qualified.PipeGroove
+            : qualified.PlateGroove;
+        var fillers = weld.Backing ? qualified.FNumbers : qualified.FNumbersWithoutBacking;
+        List<(bool Short, Shortfall What)> all =
+        [
+            (!positions.Contains(weld.Position), new("position", weld.Position, Listed(positions))),
+            (
+                !Holds(qualified.ThicknessMm, weld.ThicknessMinMm) || !Holds(qualified.ThicknessMm, weld.ThicknessMaxMm),
+                new("thickness", Said(new RangeMm(weld.ThicknessMinMm, weld.ThicknessMaxMm)), Said(qualified.ThicknessMm))
+            ),
+            (
+                weld.DiameterMm is { } diameter && !Holds(qualified.OutsideDiameterMm, diameter),
+                new("diameter", $"{weld.DiameterMm:0.##} mm", Said(qualified.OutsideDiameterMm))
+            ),
+            (!weld.Backing && !qualified.WithoutBacking, new("backing", "without backing", "with backing only")),
+            (!fillers.Contains(weld.FNumber), new("fNumber", $"F{weld.FNumber}", Listed(fillers.Select(number => $"F{number}")))),
+            (
+                weld.Progression != Progression.None && Positions.Climbs(weld.Position) && !qualified.Progressions.Contains(weld.Progression),
+                new(
+                    "progression",
+                    weld.Progression.ToString().ToLowerInvariant(),
+                    Listed(qualified.Progressions.Select(one => one.ToString().ToLowerInvariant()))
+                )
+            ),
+        ];
+
+        // A weld without backing that no test was made without needs that said once, not as a filler as well.
+        var backing = all[3].Short;
+        return [.. all.Where(one => one.Short && !(backing && one.What.Variable == "fNumber")).Select(one => one.What)];
+    }
+
+    /// <summary>
+    /// The smallest sets of tests, of up to <see cref="MostTogether"/>, that cover a weld together; no set holds another. Lists of indices
+    /// into the candidates.
+    /// </summary>
+    public static IReadOnlyList<IReadOnlyList<int>> Bundles(PositionTable table, JobWeld weld, IReadOnlyList<CandidateTest> candidates)
+    {
+        // Each half or process of a test stands on its own variables, so that what two of them reach is never mixed into one claim: a test
+        // that is thinner, smaller, backed or run the other way can be no part of the answer.
+        (PassedTest Pass, int Test)[] useful =
+        [
+            .. candidates
+                .SelectMany((candidate, index) => candidate.Passes.Select(pass => (Pass: pass, Test: index)))
+                .Where(one =>
+                    Missing(table, weld, [one.Pass])
+                        .All(gap => gap.Variable == "position" || (gap.Variable == "progression" && !Positions.HasProgression(one.Pass.Position)))
+                ),
+        ];
+        var found = new List<IReadOnlyList<int>>();
+        for (var size = 1; size <= MostTogether; size++)
+        {
+            foreach (var set in Choose([.. Enumerable.Range(0, useful.Length)], size))
+            {
+                int[] tests = [.. set.Select(index => useful[index].Test).Distinct()];
+                if (
+                    !found.Any(smaller => smaller.All(tests.Contains))
+                    && Missing(table, weld, [.. set.Select(index => useful[index].Pass)]).Count == 0
+                )
+                {
+                    found.Add(tests);
+                }
+            }
+        }
+
+        return found;
+    }
+
+    private static IEnumerable<int[]> Choose(int[] from, int size) =>
+        size == 0
+            ?
+            [
+                [],
+            ]
+            : from.SelectMany((first, index) => Choose(from[(index + 1)..], size - 1).Select(rest => (int[])[first, .. rest]));
+
+    private static bool Holds(RangeMm? range, double mm) => range?.Holds(mm) ?? false;
+
+    private static string Listed(IEnumerable<string> items) => string.Join(", ", items) is { Length: > 0 } text ? text : "none";
+
+    private static string Said(RangeMm? range) =>
+        range is null ? "nothing in common"
+        : range.Max is null ? $"{range.Min:0.##} mm and up"
+        : $"{range.Min:0.##} to {range.Max:0.##} mm";
+}
