@@ -20,6 +20,7 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<FindingRecord> Findings => Set<FindingRecord>();
     public DbSet<NoteRecord> Notes => Set<NoteRecord>();
     public DbSet<ClosingRecord> Closings => Set<ClosingRecord>();
+    public DbSet<LibraryEntry> Library => Set<LibraryEntry>();
     public DbSet<Decision> Decisions => Set<Decision>();
 
     protected override void OnModelCreating(ModelBuilder modelBuilder) =>

@@ -34,6 +34,7 @@ if (builder.Configuration["urls"] is null)
 builder.Services.AddSingleton(services => GradusOptions.From(services.GetRequiredService<IConfiguration>()));
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddDbContext<GradusContext>((services, db) => db.UseGradusFile(services.GetRequiredService<GradusOptions>().DatabaseFile));
+builder.Services.AddSingleton<SchoolLibrary>();
 builder.Services.AddSingleton<IReadinessEngine, DecayedBetaEngine>();
 builder
     .Services.AddScoped<CouponRecorder>()

@@ -38,6 +38,22 @@ internal sealed class StudentConfiguration : IEntityTypeConfiguration<Student>
     }
 }
 
+internal sealed class LibraryConfiguration : IEntityTypeConfiguration<LibraryEntry>
+{
+    public void Configure(EntityTypeBuilder<LibraryEntry> builder)
+    {
+        builder
+            .HasIndex(entry => new
+            {
+                entry.Kind,
+                entry.Key,
+                entry.Version,
+            })
+            .IsUnique();
+        builder.HasOne<Instructor>().WithMany().HasForeignKey(entry => entry.SavedBy).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
 internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
 {
     public void Configure(EntityTypeBuilder<Coupon> builder)

@@ -335,6 +335,49 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Instructors");
                 });
 
+            modelBuilder.Entity("Gradus.Data.LibraryEntry", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("SavedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("SavedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Shipped")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Why")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SavedBy");
+
+                    b.HasIndex("Kind", "Key", "Version")
+                        .IsUnique();
+
+                    b.ToTable("Library");
+                });
+
             modelBuilder.Entity("Gradus.Data.NoteRecord", b =>
                 {
                     b.Property<Guid>("Id")
@@ -576,6 +619,14 @@ namespace Gradus.Data.Migrations
                         .HasForeignKey("CouponId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("Gradus.Data.LibraryEntry", b =>
+                {
+                    b.HasOne("Gradus.Data.Instructor", null)
+                        .WithMany()
+                        .HasForeignKey("SavedBy")
+                        .OnDelete(DeleteBehavior.Restrict);
                 });
 
             modelBuilder.Entity("Gradus.Data.NoteRecord", b =>

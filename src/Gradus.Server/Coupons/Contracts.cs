@@ -5,6 +5,8 @@ using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Welding;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
+using Half = Gradus.Core.Library.Half;
 
 namespace Gradus.Server.Coupons;
 
@@ -90,7 +92,8 @@ public sealed record CouponTest(
     JointPlan Joint,
     IReadOnlyList<Caution> Cautions,
     IReadOnlyList<Specimen> Specimens,
-    IReadOnlyList<string> HoldPoints
+    IReadOnlyList<string> HoldPoints,
+    IReadOnlyList<Half> Halves
 );
 
 /// <summary>The fit-up that stands, and how it checks out. <c>measured</c> is null before the first.</summary>
@@ -100,7 +103,8 @@ public sealed record FitUpView(Guid? Id, FitUpMeasured? Measured, FitUpOutcome O
 public sealed record SectionView(string? At, JointSection Section);
 
 /// <summary>A planned bead with the pass that laid it, if one did.</summary>
-public sealed record BeadView(string Key, Stage Stage, int Layer, int BeadInLayer, PassView? Pass);
+/// <param name="Card">Which of the coupon's cards it starts from.</param>
+public sealed record BeadView(string Key, Stage Stage, int Layer, int BeadInLayer, string? Half, int Card, PassView? Pass);
 
 public sealed record PassView(
     Guid Id,
@@ -129,12 +133,13 @@ public enum NextKind
 }
 
 /// <param name="BeadKey">The bead to lay next, when that is what is next.</param>
-public sealed record NextStep(NextKind Kind, string? BeadKey, Stage? Stage, int? Layer, int? BeadInLayer);
+public sealed record NextStep(NextKind Kind, string? BeadKey, Stage? Stage, int? Layer, int? BeadInLayer, int? Card = null);
 
 /// <summary>The settings that a pass of a stage starts from, ready to be logged in one tap.</summary>
 /// <param name="FromLast">True when they are this student's last on this stage, false when they are the middle of the test's range.</param>
 public sealed record PassCard(
     Stage Stage,
+    string? Half,
     Process Process,
     string ElectrodeClass,
     double DiameterMm,
@@ -184,7 +189,8 @@ public sealed record VerdictView(
     int TemplateVersion,
     string? ProgramVersion,
     DateTimeOffset? ClosedAt,
-    string? ClosedBy
+    string? ClosedBy,
+    IReadOnlyList<HalfVerdict> Halves
 );
 
 /// <summary>What this coupon does to the chance: without it, and with it as it stands.</summary>
@@ -206,22 +212,22 @@ public sealed record ChanceView(double Mean, double Lower, double Upper, int Cou
 
 public sealed class StartCouponValidator : AbstractValidator<StartCoupon>
 {
-    public StartCouponValidator()
+    public StartCouponValidator(SchoolLibrary library)
     {
         RuleFor(request => request.StudentId).NotNull().WithMessage("Choose a student.");
         RuleFor(request => request.AsTest).NotNull().WithMessage("Say true for a coupon under test rules, false for a coached one.");
-        RuleFor(request => request.TestId).NeedsOneOf(TestLibrary.Shipped.Keys);
+        RuleFor(request => request.TestId).NeedsOneOf(() => library.Tests.Keys);
         When(
-            request => request.TestId is not null && TestLibrary.Shipped.ContainsKey(request.TestId),
+            request => request.TestId is not null && library.Tests.ContainsKey(request.TestId),
             () =>
             {
                 RuleFor(request => request.DrillId)
-                    .Must((request, drill) => drill is null || TestLibrary.Shipped[request.TestId!].Drills.Any(one => one.Id == drill))
+                    .Must((request, drill) => drill is null || library.Tests[request.TestId!].Drills.Any(one => one.Id == drill))
                     .WithMessage(request =>
-                        $"Leave out for a full coupon, or give one of: {string.Join(", ", TestLibrary.Shipped[request.TestId!].Drills.Select(one => one.Id))}."
+                        $"Leave out for a full coupon, or give one of: {string.Join(", ", library.Tests[request.TestId!].Drills.Select(one => one.Id))}."
                     );
                 RuleFor(request => request.Variants)
-                    .Must((request, chosen) => chosen is null || chosen.All(one => IsOption(TestLibrary.Shipped[request.TestId!], one)))
+                    .Must((request, chosen) => chosen is null || chosen.All(one => IsOption(library.Tests[request.TestId!], one)))
                     .WithMessage("Give for each variant group of the test one of its options.");
             }
         );

@@ -5,6 +5,7 @@ using Gradus.Core.Measure;
 using Gradus.Core.Readiness;
 using Gradus.Core.Welding;
 using Gradus.Data;
+using Gradus.Server.Library;
 
 namespace Gradus.Server.Coupons;
 
@@ -12,18 +13,19 @@ namespace Gradus.Server.Coupons;
 public sealed class CouponFacts
 {
     private readonly Coupon coupon;
+    private readonly IReadOnlyList<PlannedBead> plannedBeads;
 
-    public CouponFacts(Coupon coupon)
+    public CouponFacts(Coupon coupon, SchoolLibrary library)
     {
         this.coupon = coupon;
-        Template = TestLibrary.Shipped[coupon.TestId].With(coupon.Variants);
-        Profile = AcceptanceProfiles.Shipped[Template.Code];
+        Template = library.Test(coupon.TestId, coupon.TestVersion).With(coupon.Variants);
+        Profile = library.Profiles[Template.Code];
         Stages = Template.StagesOf(coupon.DrillId);
         FitUp = Standing(coupon.FitUps).LastOrDefault();
         Passes = [.. Standing(coupon.Passes)];
         Findings = [.. Standing(coupon.Findings)];
         FitUpReport = FitUpCheck.Check(Template.FitUp, FitUp?.Measured ?? new FitUpMeasured([], [], new Dictionary<string, bool>()));
-        PlannedSection = SectionAt(null);
+        plannedBeads = BeadPlanner.Beads(Template);
     }
 
     public TestTemplate Template { get; }
@@ -33,10 +35,9 @@ public sealed class CouponFacts
     public IReadOnlyList<PassRecord> Passes { get; }
     public IReadOnlyList<FindingRecord> Findings { get; }
     public FitUpReport FitUpReport { get; }
-    public JointSection PlannedSection { get; }
 
     /// <summary>The beads of the coupon or drill, in the order of welding.</summary>
-    public IEnumerable<PlannedBead> Beads => PlannedSection.Beads.Where(bead => Stages.Contains(bead.Stage));
+    public IEnumerable<PlannedBead> Beads => plannedBeads.Where(bead => Stages.Contains(bead.Stage));
 
     public ClosingRecord? Closing => Standing(coupon.Closings).LastOrDefault();
 
@@ -51,23 +52,24 @@ public sealed class CouponFacts
         var bead = Beads.FirstOrDefault(bead => !laid.Contains(bead.Key));
         return FitUp is null ? new NextStep(NextKind.FitUp, null, null, null, null)
             : bead is null ? new NextStep(NextKind.Look, null, null, null, null)
-            : new NextStep(NextKind.Pass, bead.Key, bead.Stage, bead.Layer, bead.BeadInLayer);
+            : new NextStep(NextKind.Pass, bead.Key, bead.Stage, bead.Layer, bead.BeadInLayer, bead.Pass);
     }
 
     /// <summary>The verdict as it stands. A stage counts once all its planned beads are laid: half a cap is not a clean cap.</summary>
     public CouponVerdict Verdict()
     {
         var laid = Passes.Select(pass => pass.BeadKey).ToHashSet();
-        HashSet<Stage> logged =
-        [
-            .. Beads.GroupBy(bead => bead.Stage).Where(stage => stage.All(bead => laid.Contains(bead.Key))).Select(stage => stage.Key),
-        ];
-        if (FitUp is not null)
-        {
-            logged.Add(Stage.FitUp);
-        }
+        return CouponJudge.Judge(Template, Profile, coupon.DrillId, Finished, [.. Findings.Select(finding => finding.ToMeasured())]);
 
-        return CouponJudge.Judge(Template, Profile, coupon.DrillId, logged, [.. Findings.Select(finding => finding.ToMeasured())]);
+        IReadOnlyCollection<Stage> Finished(string? half)
+        {
+            var stages = Beads
+                .Where(bead => half is null || bead.Half is null || bead.Half == half)
+                .GroupBy(bead => bead.Stage)
+                .Where(stage => stage.All(bead => laid.Contains(bead.Key)))
+                .Select(stage => stage.Key);
+            return [.. FitUp is null ? stages : stages.Append(Stage.FitUp)];
+        }
     }
 
     /// <summary>The section at each point where the fit-up was measured, or the planned one before that.</summary>
@@ -75,8 +77,10 @@ public sealed class CouponFacts
     {
         var measured = (FitUp?.Measured.Points ?? []).Where(point => Template.FitUp.Points.Contains(point.At)).ToList();
         return measured.Count == 0
-            ? [new SectionView(null, PlannedSection)]
-            : [.. measured.Select(point => new SectionView(point.At, SectionAt(point)))];
+            ? Template.Halves.Count == 0
+                ? [new SectionView(null, BeadPlanner.Plan(Template))]
+                : [.. Template.FitUp.Points.Select(at => new SectionView(at, BeadPlanner.Plan(Template, null, HalfAt(at))))]
+            : [.. measured.Select(point => new SectionView(point.At, BeadPlanner.Plan(Template, point, HalfAt(point.At))))];
     }
 
     /// <summary>What the coupon tells of readiness, as it stands on a day.</summary>
@@ -104,19 +108,8 @@ public sealed class CouponFacts
     /// <summary>Days since the epoch, with fractions.</summary>
     public static double Days(DateTimeOffset at) => at.ToUnixTimeMilliseconds() / (24.0 * 60 * 60 * 1000);
 
-    private JointSection SectionAt(FitUpPoint? point)
-    {
-        var joint = Template.Joint;
-        var face = Math.Min(point?.RootFaceMm ?? joint.RootFaceMm, joint.ThicknessMm);
-        var groove = new SingleVGroove(
-            Length.FromMm(joint.ThicknessMm),
-            BevelAngle.FromDegrees(point?.BevelDegA ?? joint.BevelDegA),
-            BevelAngle.FromDegrees(point?.BevelDegB ?? joint.BevelDegB),
-            Length.FromMm(point?.RootOpeningMm ?? joint.RootOpeningMm),
-            Length.FromMm(face)
-        );
-        return BeadPlanner.Plan(groove, point?.OffsetMm ?? 0, Template.Passes, joint.Backing);
-    }
+    /// <summary>The half of a split coupon in which a clock position lies; null for a coupon that is one.</summary>
+    private string? HalfAt(string at) => Template.Halves.FirstOrDefault(half => CouponJudge.LiesIn(half, ClockPosition.Parse(at).Minutes))?.Id;
 
     private static IEnumerable<T> Standing<T>(IEnumerable<T> records)
         where T : CouponRecord =>

@@ -3,12 +3,20 @@ using Gradus.Core.Measure;
 using Gradus.Core.Readiness;
 using Gradus.Core.Welding;
 using Gradus.Data;
+using Gradus.Server.Library;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
 
 /// <summary>Puts together what the bench shows of a coupon.</summary>
-public sealed class CouponReader(GradusContext db, CouponRecorder recorder, EvidenceReader evidence, IReadinessEngine engine, TimeProvider time)
+public sealed class CouponReader(
+    GradusContext db,
+    CouponRecorder recorder,
+    EvidenceReader evidence,
+    IReadinessEngine engine,
+    SchoolLibrary library,
+    TimeProvider time
+)
 {
     public async Task<CouponView?> Read(Guid couponId, CancellationToken cancel)
     {
@@ -18,7 +26,7 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Evid
             return null;
         }
 
-        var facts = new CouponFacts(coupon);
+        var facts = new CouponFacts(coupon, library);
         var names = await db.Instructors.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
         var recent = await PassCards.Recent(db, [coupon.StudentId], time.GetUtcNow(), cancel);
         var closing = facts.Closing;
@@ -43,6 +51,8 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Evid
                     bead.Stage,
                     bead.Layer,
                     bead.BeadInLayer,
+                    bead.Half,
+                    bead.Pass,
                     PassOf(passes.GetValueOrDefault(bead.Key), names)
                 )),
             ],
@@ -65,7 +75,8 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Evid
                 verdict.TemplateVersion,
                 closing?.ProgramVersion,
                 closing?.RecordedAt,
-                closing is null ? null : names[closing.RecordedBy]
+                closing is null ? null : names[closing.RecordedBy],
+                verdict.Halves ?? []
             ),
             await Shift(coupon, facts, verdict, closing?.RecordedAt, cancel)
         );
@@ -105,7 +116,8 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Evid
             template.Joint,
             template.Cautions,
             template.Specimens,
-            template.Rules.HoldPoints
+            template.Rules.HoldPoints,
+            template.Halves
         );
     }
 

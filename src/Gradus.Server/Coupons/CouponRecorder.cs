@@ -7,6 +7,7 @@ using Gradus.Core.Measure;
 using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 
@@ -16,7 +17,7 @@ namespace Gradus.Server.Coupons;
 /// Writes what happens to a coupon. Every record has an id made by whoever wrote it: the same record sent again changes nothing, another
 /// record under the same id is refused. Nothing is overwritten; a record can be taken back, and stays.
 /// </summary>
-public sealed class CouponRecorder(GradusContext db, TimeProvider time)
+public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, TimeProvider time)
 {
     private const int MostAttempts = 5;
     private const int ConstraintFailed = 19; // SQLITE_CONSTRAINT
@@ -46,7 +47,7 @@ public sealed class CouponRecorder(GradusContext db, TimeProvider time)
             return Refusal.NotFound("boothId", "A booth of this school.");
         }
 
-        var template = TestLibrary.Shipped[request.TestId!];
+        var template = library.Tests[request.TestId!];
         var number = (await db.Coupons.MaxAsync(coupon => (long?)coupon.Number, cancel) ?? 0) + 1;
         db.Coupons.Add(
             new Coupon
@@ -96,7 +97,7 @@ public sealed class CouponRecorder(GradusContext db, TimeProvider time)
 
         Refusal? Check(Coupon coupon)
         {
-            var template = TestLibrary.Shipped[coupon.TestId].With(coupon.Variants);
+            var template = library.Test(coupon.TestId, coupon.TestVersion).With(coupon.Variants);
             var points = template.FitUp.Points;
             if (measured.Points.FirstOrDefault(point => !points.Contains(point.At)) is { } strange)
             {
@@ -123,7 +124,7 @@ public sealed class CouponRecorder(GradusContext db, TimeProvider time)
             return UnknownCoupon();
         }
 
-        var facts = new CouponFacts(coupon);
+        var facts = new CouponFacts(coupon, library);
         if (facts.Beads.FirstOrDefault(bead => bead.Key == request.BeadKey) is not { } bead)
         {
             return Refusal.Field("beadKey", $"One of the planned beads: {string.Join(", ", facts.Beads.Select(one => one.Key))}.");
@@ -190,7 +191,7 @@ public sealed class CouponRecorder(GradusContext db, TimeProvider time)
 
         Refusal? Check(Coupon coupon)
         {
-            var template = TestLibrary.Shipped[coupon.TestId];
+            var template = library.Test(coupon.TestId, coupon.TestVersion);
             if (record.Stage != Stage.FitUp && !template.StagesOf(coupon.DrillId).Contains(record.Stage))
             {
                 return Refusal.Field("stage", "A stage that this coupon has.");
@@ -231,7 +232,7 @@ public sealed class CouponRecorder(GradusContext db, TimeProvider time)
             return UnknownCoupon();
         }
 
-        var verdict = new CouponFacts(coupon).Verdict();
+        var verdict = new CouponFacts(coupon, library).Verdict();
         var now = time.GetUtcNow();
         var record = new ClosingRecord
         {

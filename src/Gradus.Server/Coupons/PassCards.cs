@@ -43,15 +43,20 @@ public static class PassCards
     public static IReadOnlyList<PassCard> Build(TestTemplate template, OperatorHand hand, IEnumerable<PassRecord> latestFirst) =>
         [
             .. template.Passes.Select(plan =>
-                latestFirst.FirstOrDefault(pass => pass.Stage == plan.Stage && pass.Process == plan.Process) is { } last
-                    ? FromLast(plan, last)
-                    : FromTemplate(plan, hand)
+                latestFirst.FirstOrDefault(pass => IsOf(plan, pass)) is { } last ? FromLast(plan, last) : FromTemplate(plan, hand)
             ),
         ];
+
+    private static bool IsOf(PassPlan plan, PassRecord pass) =>
+        pass.Stage == plan.Stage
+        && pass.Process == plan.Process
+        && pass.ElectrodeClass == plan.Filler.Classification
+        && (plan.Half is null || pass.BeadKey.EndsWith($"@{plan.Half}", StringComparison.Ordinal));
 
     private static PassCard FromTemplate(PassPlan plan, OperatorHand hand) =>
         new(
             plan.Stage,
+            plan.Half,
             plan.Process,
             plan.Filler.Classification,
             plan.Filler.DiameterMm,

@@ -2,13 +2,14 @@ using Gradus.Core.Library;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
 using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Decisions;
 
 /// <summary>Keeps signed decisions with the numbers that they were made on.</summary>
-public sealed class DecisionBook(GradusContext db, StudentReader reader, EvidenceReader evidence, TimeProvider time)
+public sealed class DecisionBook(GradusContext db, StudentReader reader, EvidenceReader evidence, SchoolLibrary library, TimeProvider time)
 {
     /// <summary>Signs a decision. The same one sent again changes nothing.</summary>
     public async Task<Outcome<Written>> Sign(Guid id, SignDecision request, Guid by, CancellationToken cancel)
@@ -36,7 +37,7 @@ public sealed class DecisionBook(GradusContext db, StudentReader reader, Evidenc
                 TestId = testId,
                 Kind = request.Kind!.Value,
                 Reason = request.Reason!.Trim(),
-                Estimate = reader.Estimate(TestLibrary.Shipped[testId], coupons),
+                Estimate = reader.Estimate(library.Tests[testId], coupons),
                 SignedAt = time.GetUtcNow(),
                 SignedBy = by,
             }

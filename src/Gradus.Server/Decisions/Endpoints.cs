@@ -5,6 +5,7 @@ using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
 using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
 
@@ -29,10 +30,10 @@ public sealed record Grounds(
 
 public sealed class SignDecisionValidator : AbstractValidator<SignDecision>
 {
-    public SignDecisionValidator()
+    public SignDecisionValidator(SchoolLibrary library)
     {
         RuleFor(request => request.StudentId).NotNull().WithMessage("Choose a student.");
-        RuleFor(request => request.TestId).NeedsOneOf(TestLibrary.Shipped.Keys);
+        RuleFor(request => request.TestId).NeedsOneOf(() => library.Tests.Keys);
         RuleFor(request => request.Kind).NeedsOneOf();
         RuleFor(request => request.Reason).NeedsText(1000, "the reason in your own words");
     }
@@ -56,6 +57,7 @@ public static class Endpoints
         GradusContext db,
         StudentReader reader,
         EvidenceReader evidence,
+        SchoolLibrary library,
         TimeProvider time,
         CancellationToken cancel
     )
@@ -66,9 +68,9 @@ public static class Endpoints
             return Refusal.NotFound("studentId", "A student of this school.").ToResult();
         }
 
-        if (!TestLibrary.Shipped.ContainsKey(testId))
+        if (!library.Tests.ContainsKey(testId))
         {
-            return Refusal.NotFound("testId", $"One of: {string.Join(", ", TestLibrary.Shipped.Keys)}.").ToResult();
+            return Refusal.NotFound("testId", $"One of: {string.Join(", ", library.Tests.Keys)}.").ToResult();
         }
 
         var coupons = (await evidence.Read([studentId], cancel))[(studentId, testId)].ToList();

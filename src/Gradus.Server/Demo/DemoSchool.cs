@@ -6,6 +6,7 @@ using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Decisions;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
 using Gradus.Server.Students;
 using Microsoft.AspNetCore.Identity;
 
@@ -15,7 +16,13 @@ namespace Gradus.Server.Demo;
 /// Makes the demo school: a small simulator with a fixed seed lets each invented student weld, and writes what comes of it through the same
 /// recorder that the server uses. The history ends today, so that ages and chances look as they would on a live floor.
 /// </summary>
-public sealed class DemoSchool(GradusContext db, TimeProvider time, Core.Readiness.IReadinessEngine engine, IPasswordHasher<Instructor> hasher)
+public sealed class DemoSchool(
+    GradusContext db,
+    TimeProvider time,
+    Core.Readiness.IReadinessEngine engine,
+    SchoolLibrary library,
+    IPasswordHasher<Instructor> hasher
+)
 {
     /// <summary>The PIN of the demo's invented instructors; shown on the sign-in page of the demo only.</summary>
     public const string Pin = "2468";
@@ -94,7 +101,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, Core.Readine
             {
                 clock.Now = today.AddDays(-decision.DaysAgo);
                 var evidence = new EvidenceReader(db, clock);
-                var book = new DecisionBook(db, new StudentReader(db, evidence, engine, clock), evidence, clock);
+                var book = new DecisionBook(db, new StudentReader(db, evidence, engine, library, clock), evidence, library, clock);
                 Require(await book.Sign(NewId(), new SignDecision(student.Id, person.TestId, decision.Kind, decision.Reason), instructor, cancel));
             }
 
@@ -107,8 +114,8 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, Core.Readine
     /// <summary>Lets a student weld a coupon. With <paramref name="stopAt"/> it is left open in that stage.</summary>
     private async Task Weld(SimulatedStudent person, Guid studentId, Guid by, Guid boothId, int practice, Stage? stopAt, CancellationToken cancel)
     {
-        var recorder = new CouponRecorder(db, clock);
-        var template = TestLibrary.Shipped[person.TestId];
+        var recorder = new CouponRecorder(db, library, clock);
+        var template = library.Tests[person.TestId];
         var id = NewId();
         var asTest = practice >= 2 && random.NextDouble() < 0.7;
         Require(await recorder.Start(id, new StartCoupon(studentId, template.Id, null, null, boothId, asTest), by, cancel));
@@ -121,14 +128,14 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, Core.Readine
         Require(await recorder.FitUp(id, NewId(), FitUpOf(template), by, cancel));
         var goodDay = Normal() * 0.5;
         var cards = PassCards.Build(template, person.Hand, []);
-        var beads = new CouponFacts((await recorder.Load(id, cancel))!).Beads.ToList();
+        var beads = new CouponFacts((await recorder.Load(id, cancel))!, library).Beads.ToList();
         foreach (var stage in template.Stages)
         {
             var laying = beads.Where(bead => bead.Stage == stage).ToList();
             foreach (var bead in stage == stopAt ? laying.Take(laying.Count / 2) : laying)
             {
                 clock.Advance(5 + random.Next(4));
-                Require(await recorder.Pass(id, NewId(), PassOf(bead, cards.Single(card => card.Stage == stage)), by, cancel));
+                Require(await recorder.Pass(id, NewId(), PassOf(bead, cards[bead.Pass]), by, cancel));
             }
 
             if (stage == stopAt)

@@ -5,6 +5,7 @@ using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
 using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
 
@@ -62,6 +63,7 @@ public static class Endpoints
         GradusContext db,
         EvidenceReader evidence,
         IReadinessEngine engine,
+        SchoolLibrary library,
         TimeProvider time,
         CancellationToken cancel
     )
@@ -103,7 +105,7 @@ public static class Endpoints
         foreach (var student in students)
         {
             var group = classes.Single(one => one.Id == student.ClassGroupId);
-            var template = TestLibrary.Shipped[student.TargetTestId];
+            var template = library.Tests[student.TargetTestId];
             var coupon = open[student.Id].FirstOrDefault();
             rows.Add(
                 new FloorStudent(
@@ -116,7 +118,7 @@ public static class Endpoints
                     ChanceView.From(engine.Evaluate([], [.. known[(student.Id, template.Id)]], CouponFacts.Days(now)).Whole),
                     lastClosed.GetValueOrDefault(student.Id),
                     lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision : null,
-                    coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)])
+                    coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)], library)
                 )
             );
         }
@@ -146,9 +148,9 @@ public static class Endpoints
         return rows.ToDictionary(row => (row.StudentId, row.TestId), row => row.Kind);
     }
 
-    private static FloorCoupon CouponOf(Coupon coupon, Student student, IEnumerable<PassRecord> recent)
+    private static FloorCoupon CouponOf(Coupon coupon, Student student, IEnumerable<PassRecord> recent, SchoolLibrary library)
     {
-        var facts = new CouponFacts(coupon);
+        var facts = new CouponFacts(coupon, library);
         var next = facts.Next();
         var cards = next.Kind == NextKind.Pass ? PassCards.Build(facts.Template, student.Hand, recent) : [];
         return new FloorCoupon(
@@ -164,7 +166,7 @@ public static class Endpoints
             facts.Beads.Count(),
             facts.Findings.Count,
             next,
-            cards.FirstOrDefault(card => card.Stage == next.Stage)
+            next.Card is { } card ? cards[card] : null
         );
     }
 }

@@ -1,6 +1,7 @@
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Demo;
+using Gradus.Server.Library;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Hosting;
@@ -18,6 +19,7 @@ public static class Startup
         await using var scope = app.Services.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<GradusContext>();
         await db.Database.MigrateAsync();
+        await app.Services.GetRequiredService<SchoolLibrary>().Load(db, CancellationToken.None);
         if (options.Demo && !await db.Schools.AnyAsync())
         {
             await scope.ServiceProvider.GetRequiredService<DemoSchool>().Build(CancellationToken.None);

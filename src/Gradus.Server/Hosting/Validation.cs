@@ -63,6 +63,10 @@ public static class Validation
     public static IRuleBuilderOptions<T, string?> NeedsOneOf<T>(this IRuleBuilder<T, string?> rule, IEnumerable<string> known) =>
         rule.Must(id => id is not null && known.Contains(id)).WithMessage($"Give one of: {string.Join(", ", known)}.");
 
+    /// <summary>Required, and one of ids that may change while the server runs.</summary>
+    public static IRuleBuilderOptions<T, string?> NeedsOneOf<T>(this IRuleBuilder<T, string?> rule, Func<IEnumerable<string>> known) =>
+        rule.Must(id => id is not null && known().Contains(id)).WithMessage(_ => $"Give one of: {string.Join(", ", known())}.");
+
     public static string Names<TEnum>()
         where TEnum : struct, Enum =>
         string.Join(", ", Enum.GetValues<TEnum>().Select(value => JsonNamingPolicy.CamelCase.ConvertName(value.ToString())));

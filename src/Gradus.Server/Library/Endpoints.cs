@@ -1,49 +1,193 @@
+using System.Security.Claims;
+using System.Text.Json;
+using Gradus.Core;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
+using Gradus.Core.Qualification;
+using Gradus.Core.Safety;
 using Gradus.Core.Welding;
+using Gradus.Data;
+using Gradus.Server.Accounts;
+using Gradus.Server.Hosting;
+using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Library;
 
-/// <summary>A test to choose from.</summary>
-public sealed record TestRow(
-    string Id,
-    string Title,
-    Product Product,
-    IReadOnlyList<string> Positions,
-    IReadOnlyList<VariantGroup> Variants,
-    IReadOnlyList<Drill> Drills,
-    IReadOnlyList<Stage> Stages
-);
-
-/// <summary>A kind of discontinuity to choose from, with the measures that size it.</summary>
-public sealed record FindingKind(
-    DiscontinuityKind Kind,
-    string Name,
-    string? ShopName,
-    IReadOnlyList<Stage> Stages,
-    bool Hidden,
-    IReadOnlyList<FindingMeasure> Measures
-);
-
-/// <summary>What the library offers. Its bounds are those of the shipped data.</summary>
+/// <summary>
+/// The tests and profiles of the school. Anyone who can reach the server may read them; the lead instructor changes them. Their number is
+/// bounded by what a school keeps by hand.
+/// </summary>
 public static class Endpoints
 {
     public static void MapLibrary(this IEndpointRouteBuilder routes)
     {
         var group = routes.MapGroup("/api").WithTags("Library").AllowAnonymous();
         group.MapGet("/tests", Tests).Produces<IReadOnlyList<TestRow>>();
+        group.MapGet("/tests/{id}", Test).Produces<TestView>().ProducesProblem(404);
+        group.MapGet("/tests/{id}/file", TestFile).Produces<TestTemplate>().ProducesProblem(404);
+        group.MapPost("/tests/preview", Preview).Validated<PreviewTest>().Produces<TestView>();
+        group.MapGet("/profiles", Profiles).Produces<IReadOnlyList<ProfileRow>>();
+        group.MapGet("/profiles/{id}", Profile).Produces<ProfileView>().ProducesProblem(404);
         group.MapGet("/finding-kinds", Kinds).Produces<IReadOnlyList<FindingKind>>();
         group
             .MapGet("/schemas/test-template", () => TypedResults.Json(TestLibrary.Schema(), contentType: "application/schema+json"))
             .ExcludeFromDescription();
+
+        var lead = routes.MapGroup("/api").WithTags("Library").RequireAuthorization();
+        lead.MapPut("/tests/{id}", SaveTest).Validated<SaveTest>().Produces<SavedVersion>().ProducesProblem(403).ProducesProblem(409);
+        lead.MapPut("/profiles/{id}", SaveProfile).Validated<SaveProfile>().Produces<SavedVersion>().ProducesProblem(403).ProducesProblem(409);
     }
 
-    private static List<TestRow> Tests() =>
+    private static List<TestRow> Tests(SchoolLibrary library) =>
         [
-            .. TestLibrary
-                .Shipped.Values.OrderBy(test => test.Id, StringComparer.Ordinal)
-                .Select(test => new TestRow(test.Id, test.Title, test.Product, test.Positions, test.Variants, test.Drills, test.Stages)),
+            .. library
+                .Tests.Values.OrderBy(test => test.Id[..1], StringComparer.Ordinal)
+                .ThenBy(test => test.Id.Length)
+                .ThenBy(test => test.Id, StringComparer.Ordinal)
+                .Select(test => new TestRow(
+                    test.Id,
+                    test.Version,
+                    test.Title,
+                    test.Kind,
+                    test.Code,
+                    test.Product,
+                    test.Positions,
+                    [.. test.Passes.Select(pass => pass.Process).Distinct()],
+                    test.BaseMetal,
+                    test.Variants,
+                    test.Drills,
+                    test.Stages
+                )),
         ];
+
+    private static IResult Test(string id, int? version, [Microsoft.AspNetCore.Mvc.FromQuery] string[]? variants, SchoolLibrary library)
+    {
+        var history = library.TestHistory(id);
+        var stored = history.FirstOrDefault(one => version is null || one.Value.Version == version);
+        return stored is null
+            ? Unknown(library).ToResult()
+            : TypedResults.Ok(ViewOf(stored.Value.With(Chosen(variants)), library, Rows(history, one => one.Version)));
+    }
+
+    private static IResult TestFile(string id, SchoolLibrary library) =>
+        library.Tests.TryGetValue(id, out var test)
+            ? TypedResults.File(JsonSerializer.SerializeToUtf8Bytes(test, CoreJson.Options), "application/json", $"{id}.json")
+            : Unknown(library).ToResult();
+
+    private static IResult Preview(PreviewTest request, SchoolLibrary library)
+    {
+        try
+        {
+            var test = TestLibrary.Parse(request.Test!.Value.GetRawText(), library.Profiles.Keys);
+            return TypedResults.Ok(ViewOf(test.With(request.Variants ?? []), library, []));
+        }
+        catch (JsonException error)
+        {
+            return SchoolLibrary.Misshapen("test", error).ToResult();
+        }
+        catch (InvalidOperationException error)
+        {
+            return Refusal.Field("test", error.Message).ToResult();
+        }
+    }
+
+    private static TestView ViewOf(TestTemplate test, SchoolLibrary library, IReadOnlyList<VersionRow> history)
+    {
+        var profile = library.Profiles[test.Code];
+        return new TestView(
+            test,
+            RowOf(profile, library),
+            test.Halves.Count == 0
+                ? [new SectionOfHalf(null, BeadPlanner.Plan(test))]
+                : [.. test.Halves.Select(half => new SectionOfHalf(half.Id, BeadPlanner.Plan(test, null, half.Id)))],
+            CouponBudget.Of(test),
+            [
+                .. Positions.Codes.SelectMany(code =>
+                    TestQualification
+                        .PassesOf(test, code)
+                        .Where(passed => Ranges.Tested(code, passed))
+                        .Select(passed => new QualifiedBy(code, passed, Qualifier.Combine(Positions.Of(code)!, [passed])))
+                ),
+            ],
+            Cautions.For(test),
+            history
+        );
+    }
+
+    private static List<ProfileRow> Profiles(SchoolLibrary library) =>
+        [.. library.Profiles.Values.OrderBy(profile => profile.Id, StringComparer.Ordinal).Select(profile => RowOf(profile, library))];
+
+    private static IResult Profile(string id, SchoolLibrary library)
+    {
+        var history = library.ProfileHistory(id);
+        return history.Count == 0
+            ? Refusal.NotFound("id", $"One of: {string.Join(", ", library.Profiles.Keys)}.").ToResult()
+            : TypedResults.Ok(new ProfileView(history[0].Value, history[0].Shipped, Rows(history, one => one.Version)));
+    }
+
+    private static async Task<IResult> SaveTest(
+        string id,
+        SaveTest request,
+        ClaimsPrincipal user,
+        GradusContext db,
+        SchoolLibrary library,
+        CancellationToken cancel
+    ) =>
+        await NotLead(db, user, cancel) is { } refusal
+            ? refusal.ToResult()
+            : (
+                await library.SaveTest(db, id, request.Test!.Value, request.BasedOnVersion, request.Why!.Trim(), user.InstructorId(), cancel)
+            ).ToResult();
+
+    private static async Task<IResult> SaveProfile(
+        string id,
+        SaveProfile request,
+        ClaimsPrincipal user,
+        GradusContext db,
+        SchoolLibrary library,
+        CancellationToken cancel
+    ) =>
+        await NotLead(db, user, cancel) is { } refusal
+            ? refusal.ToResult()
+            : (
+                await library.SaveProfile(db, id, request.Profile!.Value, request.BasedOnVersion, request.Why!.Trim(), user.InstructorId(), cancel)
+            ).ToResult();
+
+    private static async Task<Refusal?> NotLead(GradusContext db, ClaimsPrincipal user, CancellationToken cancel)
+    {
+        var id = user.InstructorId();
+        return await db.Instructors.AnyAsync(one => one.Id == id && one.IsLead, cancel)
+            ? null
+            : new Refusal(
+                StatusCodes.Status403Forbidden,
+                "The lead instructor owns the library.",
+                new Dictionary<string, string[]> { ["session"] = ["Sign in as the lead instructor."] }
+            );
+    }
+
+    private static Refusal Unknown(SchoolLibrary library) => Refusal.NotFound("id", $"One of: {string.Join(", ", library.Tests.Keys)}.");
+
+    private static ProfileRow RowOf(AcceptanceProfile profile, SchoolLibrary library) =>
+        new(
+            profile.Id,
+            profile.Name,
+            profile.Version,
+            library.ProfileHistory(profile.Id)[0].Shipped,
+            profile.BasedOn,
+            profile.LimitsEntered,
+            profile.Note
+        );
+
+    private static List<VersionRow> Rows<T>(IReadOnlyList<Stored<T>> history, Func<T, int> version) =>
+        [.. history.Select(one => new VersionRow(version(one.Value), one.Shipped, one.SavedAt, one.SavedBy, one.Why)).Take(Limits.PageRows)];
+
+    /// <summary>Choices as they stand in an address: <c>variants=cap:two</c>.</summary>
+    private static Dictionary<string, string> Chosen(string[]? variants) =>
+        (variants ?? [])
+            .Select(one => one.Split(':', 2))
+            .Where(parts => parts.Length == 2)
+            .GroupBy(parts => parts[0])
+            .ToDictionary(group => group.Key, group => group.Last()[1], StringComparer.Ordinal);
 
     private static List<FindingKind> Kinds() =>
         [.. Discontinuities.All.Select(entry => new FindingKind(entry.Kind, entry.Name, entry.ShopName, entry.Stages, entry.Hidden, entry.Measures))];

@@ -3,6 +3,7 @@ using Gradus.Core.Inspection;
 using Gradus.Core.Measure;
 using Gradus.Core.Welding;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
 
 namespace Gradus.Server.ShopMath;
 
@@ -102,9 +103,9 @@ public sealed class VisualRequestValidator : AbstractValidator<VisualRequest>
 {
     public const int MostFindings = 500;
 
-    public VisualRequestValidator()
+    public VisualRequestValidator(SchoolLibrary library)
     {
-        RuleFor(request => request.Profile).NeedsOneOf(AcceptanceProfiles.Shipped.Keys);
+        RuleFor(request => request.Profile).NeedsOneOf(() => library.Profiles.Keys);
         RuleFor(request => request.Product).NeedsOneOf();
         RuleFor(request => request.ThicknessMm).NeedsOver0(500, "the thickness in mm");
         RuleFor(request => request.OpenRoot).NotNull().WithMessage("Say true for an open root, false for a backed one.");

@@ -4,6 +4,7 @@ using Gradus.Core.Measure;
 using Gradus.Core.Qualification;
 using Gradus.Core.Welding;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
 using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace Gradus.Server.ShopMath;
@@ -28,6 +29,8 @@ public static class Endpoints
         calc.MapGet("/pipe-sizes/{nps}/{schedule}", Size).Produces<PipeSizeAnswer>().ProducesProblem(StatusCodes.Status404NotFound);
         calc.MapGet("/pipe-sizes/{inches}/{parts}/{schedule}", (string inches, string parts, string schedule) => Size($"{inches}/{parts}", schedule))
             .ExcludeFromDescription(); // NPS 1-1/2 written with its slash as it is
+        BreakEndpoints.Map(calc);
+        TradeEndpoints.Map(calc);
         calc.MapPost("/judge/visual", Judge).Validated<VisualRequest>().Produces<VerdictAnswer>();
     }
 
@@ -124,7 +127,7 @@ public static class Endpoints
             )
         );
 
-    private static Ok<TestVerdictAnswer> JudgeBend(BendRequest request)
+    private static Ok<TestVerdictAnswer> JudgeBend(BendRequest request, SchoolLibrary library)
     {
         var specimens = request
             .Specimens!.Select(one => new BendSpecimen(
@@ -132,14 +135,14 @@ public static class Endpoints
                 [.. one.Discontinuities!.Select(found => new BendDiscontinuity(found.SizeMm, found.Corner ?? false, found.FromSlagOrFusion ?? false))]
             ))
             .ToList();
-        return TypedResults.Ok(TestVerdictAnswer.From(BendJudge.Judge(AcceptanceProfiles.Shipped[request.Profile!], specimens)));
+        return TypedResults.Ok(TestVerdictAnswer.From(BendJudge.Judge(library.Profiles[request.Profile!], specimens)));
     }
 
-    private static Ok<TestVerdictAnswer> JudgeRadiograph(RadiographRequest request)
+    private static Ok<TestVerdictAnswer> JudgeRadiograph(RadiographRequest request, SchoolLibrary library)
     {
         var indications = request.Indications!.Select(one => new Indication(one.Kind!.Value, one.SizeMm, one.AtMm)).ToList();
         return TypedResults.Ok(
-            TestVerdictAnswer.From(RadiographJudge.Judge(AcceptanceProfiles.Shipped[request.Profile!], request.ThicknessMm!.Value, indications))
+            TestVerdictAnswer.From(RadiographJudge.Judge(library.Profiles[request.Profile!], request.ThicknessMm!.Value, indications))
         );
     }
 
@@ -157,7 +160,7 @@ public static class Endpoints
             : Refusal.NotFound("schedule", $"NPS {nps} comes in: {string.Join(", ", schedules)}.").ToResult();
     }
 
-    private static Ok<VerdictAnswer> Judge(VisualRequest request)
+    private static Ok<VerdictAnswer> Judge(VisualRequest request, SchoolLibrary library)
     {
         var joint = new InspectedJoint(request.Product!.Value, request.ThicknessMm!.Value, request.OpenRoot!.Value);
         var findings = request
@@ -172,6 +175,6 @@ public static class Endpoints
                 one.Count
             ))
             .ToList();
-        return TypedResults.Ok(VerdictAnswer.From(VisualJudge.Judge(AcceptanceProfiles.Shipped[request.Profile!], joint, findings)));
+        return TypedResults.Ok(VerdictAnswer.From(VisualJudge.Judge(library.Profiles[request.Profile!], joint, findings)));
     }
 }

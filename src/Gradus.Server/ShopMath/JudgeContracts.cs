@@ -1,6 +1,7 @@
 using FluentValidation;
 using Gradus.Core.Inspection;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
 
 namespace Gradus.Server.ShopMath;
 
@@ -38,9 +39,9 @@ internal static class ListRule
 
 public sealed class BendRequestValidator : AbstractValidator<BendRequest>
 {
-    public BendRequestValidator()
+    public BendRequestValidator(SchoolLibrary library)
     {
-        RuleFor(request => request.Profile).NeedsOneOf(AcceptanceProfiles.Shipped.Keys);
+        RuleFor(request => request.Profile).NeedsOneOf(() => library.Profiles.Keys);
         RuleFor(request => request.Specimens)
             .Must(list => list is { Count: >= 1 and <= 20 } && list.All(one => one is not null))
             .WithMessage("Give 1 to 20 specimens.");
@@ -67,9 +68,9 @@ public sealed class BendRequestValidator : AbstractValidator<BendRequest>
 
 public sealed class RadiographRequestValidator : AbstractValidator<RadiographRequest>
 {
-    public RadiographRequestValidator()
+    public RadiographRequestValidator(SchoolLibrary library)
     {
-        RuleFor(request => request.Profile).NeedsOneOf(AcceptanceProfiles.Shipped.Keys);
+        RuleFor(request => request.Profile).NeedsOneOf(() => library.Profiles.Keys);
         RuleFor(request => request.ThicknessMm).NeedsOver0(500, "the thickness in mm");
         RuleFor(request => request.Indications).NeedsList(500, "indications");
         RuleForEach(request => request.Indications)

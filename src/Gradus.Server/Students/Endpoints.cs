@@ -8,6 +8,7 @@ using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Students;
@@ -79,12 +80,12 @@ public sealed record DecisionView(
 
 public sealed class AddStudentValidator : AbstractValidator<AddStudent>
 {
-    public AddStudentValidator()
+    public AddStudentValidator(SchoolLibrary library)
     {
         RuleFor(request => request.Name).NeedsText(80, "the student's name");
         RuleFor(request => request.ClassGroupId).NotNull().WithMessage("Choose a class.");
         RuleFor(request => request.Hand).NeedsOneOf();
-        RuleFor(request => request.TargetTestId).NeedsOneOf(TestLibrary.Shipped.Keys);
+        RuleFor(request => request.TargetTestId).NeedsOneOf(() => library.Tests.Keys);
         RuleFor(request => request.Note).Must(note => note is null or { Length: <= 500 }).WithMessage("At most 500 characters.");
     }
 }

@@ -5,12 +5,13 @@ using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
+using Gradus.Server.Library;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Students;
 
 /// <summary>Puts together how a student stands.</summary>
-public sealed class StudentReader(GradusContext db, EvidenceReader evidence, IReadinessEngine engine, TimeProvider time)
+public sealed class StudentReader(GradusContext db, EvidenceReader evidence, IReadinessEngine engine, SchoolLibrary library, TimeProvider time)
 {
     private const int CouponsShown = 20;
     private const int DecisionsShown = 20;
@@ -55,7 +56,7 @@ public sealed class StudentReader(GradusContext db, EvidenceReader evidence, IRe
     /// <summary>How a student stands on a test, as the student page and the decision show it.</summary>
     public async Task<StudentTest> Test(Guid studentId, string testId, IReadOnlyList<CouponEvidence> coupons, CancellationToken cancel)
     {
-        var template = TestLibrary.Shipped[testId];
+        var template = library.Tests[testId];
         var estimate = Estimate(template, coupons);
         var stages = template
             .Stages.Select(stage => new StageChance(stage, ChanceView.From(estimate.Elements[CouponFacts.ElementOf(stage)])))

@@ -1,0 +1,104 @@
+using System.Text.Json;
+using FluentValidation;
+using Gradus.Core.Inspection;
+using Gradus.Core.Library;
+using Gradus.Core.Qualification;
+using Gradus.Core.Safety;
+using Gradus.Core.Welding;
+using Gradus.Server.Hosting;
+
+namespace Gradus.Server.Library;
+
+/// <summary>A test to choose from.</summary>
+public sealed record TestRow(
+    string Id,
+    int Version,
+    string Title,
+    TestKind Kind,
+    string Code,
+    Product Product,
+    IReadOnlyList<string> Positions,
+    IReadOnlyList<Process> Processes,
+    BaseMetal BaseMetal,
+    IReadOnlyList<VariantGroup> Variants,
+    IReadOnlyList<Drill> Drills,
+    IReadOnlyList<Stage> Stages
+);
+
+/// <summary>A kind of discontinuity to choose from, with the measures that size it.</summary>
+public sealed record FindingKind(
+    DiscontinuityKind Kind,
+    string Name,
+    string? ShopName,
+    IReadOnlyList<Stage> Stages,
+    bool Hidden,
+    IReadOnlyList<FindingMeasure> Measures
+);
+
+/// <summary>A test with what follows from it, the chosen variants applied.</summary>
+/// <param name="Profile">The acceptance profile that judges it.</param>
+/// <param name="Sections">The planned section; of a split coupon one for each half.</param>
+/// <param name="Qualifies">What passing it qualifies, by code; each half and process of it by itself.</param>
+/// <param name="Cautions">What the trade asks to be shown for this work, beside the test's own.</param>
+/// <param name="History">Its versions, newest first; empty for a preview.</param>
+public sealed record TestView(
+    TestTemplate Test,
+    ProfileRow Profile,
+    IReadOnlyList<SectionOfHalf> Sections,
+    CouponBudget Budget,
+    IReadOnlyList<QualifiedBy> Qualifies,
+    IReadOnlyList<SafetyRule> Cautions,
+    IReadOnlyList<VersionRow> History
+);
+
+/// <summary>The planned section of a half; <c>half</c> null for a coupon that is one.</summary>
+public sealed record SectionOfHalf(string? Half, JointSection Section);
+
+/// <summary>What one part of a test qualifies in one code.</summary>
+public sealed record QualifiedBy(string Code, PassedTest Test, Qualified Qualified);
+
+/// <summary>A version with who saved it, when and why; shipped ones came with the program.</summary>
+public sealed record VersionRow(int Version, bool Shipped, DateTimeOffset? SavedAt, string? SavedBy, string? Why);
+
+/// <summary>An acceptance profile to choose from. <c>shipped</c> ones stay as they are; a school changes a copy.</summary>
+public sealed record ProfileRow(string Id, string Name, int Version, bool Shipped, string? BasedOn, bool LimitsEntered, string Note);
+
+/// <summary>A profile with its limits and versions.</summary>
+public sealed record ProfileView(AcceptanceProfile Profile, bool Shipped, IReadOnlyList<VersionRow> History);
+
+/// <summary>A test to be saved. The file is that of the schema at <c>/api/schemas/test-template</c>; its version is given by the server.</summary>
+/// <param name="BasedOnVersion">The version that was changed; left out for a new test.</param>
+public sealed record SaveTest(JsonElement? Test, int? BasedOnVersion, string? Why);
+
+/// <summary>A school's copy of a profile to be saved.</summary>
+/// <inheritdoc cref="SaveTest" path="/param"/>
+public sealed record SaveProfile(JsonElement? Profile, int? BasedOnVersion, string? Why);
+
+/// <summary>A test to be looked at before it is saved, with chosen variants.</summary>
+public sealed record PreviewTest(JsonElement? Test, Dictionary<string, string>? Variants);
+
+public sealed class SaveTestValidator : AbstractValidator<SaveTest>
+{
+    public SaveTestValidator()
+    {
+        RuleFor(request => request.Test).Must(test => test is { ValueKind: JsonValueKind.Object }).WithMessage("Give the test as a JSON object.");
+        RuleFor(request => request.Why).NeedsText(300, "the reason for the change");
+    }
+}
+
+public sealed class SaveProfileValidator : AbstractValidator<SaveProfile>
+{
+    public SaveProfileValidator()
+    {
+        RuleFor(request => request.Profile)
+            .Must(profile => profile is { ValueKind: JsonValueKind.Object })
+            .WithMessage("Give the profile as a JSON object.");
+        RuleFor(request => request.Why).NeedsText(300, "the reason for the change");
+    }
+}
+
+public sealed class PreviewTestValidator : AbstractValidator<PreviewTest>
+{
+    public PreviewTestValidator() =>
+        RuleFor(request => request.Test).Must(test => test is { ValueKind: JsonValueKind.Object }).WithMessage("Give the test as a JSON object.");
+}
