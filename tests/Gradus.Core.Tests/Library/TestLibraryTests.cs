@@ -1,6 +1,8 @@
 using System.Text.Json;
-using Gradus.Core.Joints;
+using Gradus.Core.Inspection;
 using Gradus.Core.Library;
+using Gradus.Core.Qualification;
+using Gradus.Core.Safety;
 using Gradus.Core.Welding;
 using NJsonSchema;
 
@@ -40,25 +42,153 @@ public class TestLibraryTests
     public void Pipe_specimens_are_cut_at_45_degrees_off_top() => // AWS D1.1 and ASME IX: 5G and 6G, four specimens
         Assert.Equal(["1:30", "4:30", "7:30", "10:30"], TestLibrary.Shipped["R3"].Specimens.Select(specimen => specimen.Clock));
 
+    /// <summary>Every test as it stands and with each of its options by itself.</summary>
+    public static TheoryData<string, string, string> Ways =>
+        new(
+            TestLibrary.Shipped.Values.SelectMany(test =>
+                test.Variants.SelectMany(group => group.Options.Select(option => (test.Id, group.Id, option.Id))).Append((test.Id, "", ""))
+            )
+        );
+
+    [Theory]
+    [MemberData(nameof(Ways))]
+    public void Planned_beads_fill_the_joint_and_its_face_within_3_percent(string id, string group, string option)
+    {
+        var test = TestLibrary.Shipped[id].With(new Dictionary<string, string> { [group] = option });
+        var joint = test.Joint;
+        string?[] halves = test.Halves.Count == 0 ? [null] : [.. test.Halves.Select(half => half.Id)];
+        Assert.All(
+            halves,
+            half =>
+            {
+                var section = BeadPlanner.Plan(test, null, half);
+                Assert.InRange(section.Beads.Sum(bead => bead.AreaMm2) / ToFill(joint), 0.97, 1.03);
+                Assert.Equal(section.Beads.Count, section.Beads.Select(bead => bead.Key).Distinct().Count());
+            }
+        );
+    }
+
+    /// <summary>From the symbols of the joint alone: groove or fillet area, parabola of the face, parabola of a bare root.</summary>
+    private static double ToFill(JointPlan joint)
+    {
+        const double Sixteenth = 25.4 / 16;
+        if (joint.LegMm is { } leg && joint.Form is JointForm.TeeFillet or JointForm.LapFillet)
+        {
+            return (leg * leg / 2) + (2.0 / 3 * leg * Math.Sqrt(2) * 0.8);
+        }
+
+        double Tan(double degrees) => Math.Tan(degrees * Math.PI / 180);
+        var (t, g) = (joint.ThicknessMm, joint.RootOpeningMm);
+        var depth = joint.Form == JointForm.SquareButt ? 0 : t - joint.RootFaceMm;
+        var tans = Tan(joint.BevelDegA) + Tan(joint.BevelDegB);
+        var width = g + (depth * tans) + (2 * Math.Min(Sixteenth, t / 2));
+        var root = joint.Backing.Kind == BackingKind.Strip ? 0 : 2.0 / 3 * g * Math.Min(0.8, t / 4);
+        return (g * t) + (depth * depth * tans / 2) + (2.0 / 3 * width * Math.Min(Sixteenth, 0.3 * t)) + root;
+    }
+
+    [Fact]
+    public void The_library_has_every_row() => // the ids that a school will look for
+        Assert.Equal(
+            [
+                "F1",
+                "F2",
+                "F3",
+                "P1",
+                "P10",
+                "P2",
+                "P3",
+                "P4",
+                "P5",
+                "P6",
+                "P7",
+                "P8",
+                "P9",
+                "R1",
+                "R10",
+                "R2",
+                "R3",
+                "R4",
+                "R5",
+                "R6",
+                "R7",
+                "R8",
+                "R9",
+            ],
+            TestLibrary.Shipped.Keys.Order(StringComparer.Ordinal)
+        );
+
     [Theory]
     [MemberData(nameof(Ids))]
-    public void Planned_beads_fill_the_groove_and_the_cap_within_3_percent(string id)
+    public void A_test_says_what_it_qualifies_or_is_a_drill_or_sheet(string id)
     {
-        var template = TestLibrary.Shipped[id];
-        var joint = template.Joint;
-        var groove = new SingleVGroove(
-            Core.Measure.Length.FromMm(joint.ThicknessMm),
-            Core.Measure.BevelAngle.FromDegrees(joint.BevelDegA),
-            Core.Measure.BevelAngle.FromDegrees(joint.BevelDegB),
-            Core.Measure.Length.FromMm(joint.RootOpeningMm),
-            Core.Measure.Length.FromMm(joint.RootFaceMm)
+        var test = TestLibrary.Shipped[id];
+        Assert.All(
+            Positions.Codes,
+            code =>
+            {
+                var passes = TestQualification.PassesOf(test, code);
+                Assert.Equal(test.Kind == TestKind.Drill || test.Product == Product.Sheet, passes.Count == 0);
+                Assert.All(
+                    passes.Where(passed => passed.Weld == WeldKind.Groove),
+                    passed => Assert.NotEmpty(Qualifier.Combine(Positions.Of(code)!, [passed]).PlateGroove)
+                );
+            }
         );
-        var planned = BeadPlanner.Plan(groove, 0, template.Passes, joint.Backing).Beads.Sum(bead => bead.AreaMm2);
-        var toFill =
-            groove.AreaMm2
-            + groove.ReinforcementAreaMm2(Core.Measure.Length.FromMm(BeadPlanner.CapHeightMm), Core.Measure.Length.FromMm(BeadPlanner.ToeOverlapMm))
-            + (template.OpenRoot ? 2.0 / 3 * joint.RootOpeningMm * BeadPlanner.RootReinforcementMm : 0);
-        Assert.InRange(planned / toFill, 0.97, 1.03);
+    }
+
+    [Theory]
+    [MemberData(nameof(Ids))]
+    public void A_test_shows_the_cautions_of_its_work(string id)
+    {
+        var test = TestLibrary.Shipped[id];
+        var shown = string.Join(" ", test.Cautions.Select(caution => caution.Text));
+        Assert.Contains("Lens shade", shown, StringComparison.Ordinal);
+        var asked = Cautions.For(test).Select(rule => rule.Id).ToList();
+        Assert.All(
+            new[] { ("chromium", "Chromium VI"), ("overhead", "leather, cap, ear cover") },
+            caution => Assert.True(!asked.Contains(caution.Item1) || shown.Contains(caution.Item2, StringComparison.Ordinal), caution.Item1)
+        );
+        Assert.True(
+            test.Joint.Pipe is null || test.Joint.Backing.Kind == BackingKind.None || shown.Contains("19.5 % oxygen", StringComparison.Ordinal)
+        );
+    }
+
+    [Fact]
+    public void The_aerospace_row_judges_nothing_until_the_school_enters_limits()
+    {
+        var sheet = TestLibrary.Shipped["F2"];
+        var verdict = CouponJudge.Judge(sheet, AcceptanceProfiles.Shipped[sheet.Code], null, _ => sheet.Stages, []);
+        Assert.Equal(VerdictKind.CannotJudge, verdict.Kind);
+        Assert.Contains("until the school enters", verdict.Visual.Reasons.Single().Rule, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_split_test_qualifies_each_half_on_its_own_variables()
+    {
+        var passes = TestQualification.PassesOf(TestLibrary.Shipped["R4"], "aws-d1.1");
+        Assert.Contains(passes, one => one is { FNumber: 4, Progression: Progression.Uphill });
+        Assert.Contains(passes, one => one is { FNumber: 3, Progression: Progression.Downhill, Layers: 5 });
+        Assert.DoesNotContain(passes, one => one is { FNumber: 4, Progression: Progression.Downhill });
+    }
+
+    [Fact]
+    public void Deposits_of_two_processes_add_up_to_the_plate() // ASME IX goes by the deposit of each process
+    {
+        var passes = TestQualification.PassesOf(TestLibrary.Shipped["P6"], "asme-ix");
+        Assert.Equal(["GTAW", "SMAW"], passes.Select(one => one.Process).Order());
+        Assert.Equal(9.525, passes.Sum(one => one.ThicknessMm), 0.01);
+        Assert.Equal([false, true], passes.OrderBy(one => one.Process).Select(one => one.Backing));
+    }
+
+    [Theory]
+    [MemberData(nameof(Ids))]
+    public void A_coupon_takes_a_believable_amount_of_metal_and_time(string id)
+    {
+        var budget = CouponBudget.Of(TestLibrary.Shipped[id]);
+        Assert.All(budget.Fillers, filler => Assert.InRange(filler.DepositKg, 0.0005, 3));
+        Assert.All(budget.Fillers, filler => Assert.True(filler.UsedKg >= filler.DepositKg * 0.7 && filler.UsedKg < filler.DepositKg * 4 + 0.1));
+        Assert.InRange(budget.ArcMinutes, 0.2, 120); // common practice: an arc burns for minutes on sheet, for an hour or two on heavy pipe
+        Assert.True(budget.BoothMinutes > budget.ArcMinutes);
     }
 
     [Fact]
