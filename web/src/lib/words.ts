@@ -31,6 +31,13 @@ const MEASURES: Record<string, string> = {
   count: 'How many',
 }
 
+const CODES: Record<string, string> = {
+  'aws-d1.1': 'AWS D1.1',
+  'asme-ix': 'ASME IX',
+  'iso-9606-1': 'ISO 9606-1',
+}
+
+export const codeName = (code: string) => CODES[code] ?? code
 export const stageName = (stage: Stage) => STAGES[stage]
 export const decisionName = (kind: keyof typeof DECISIONS) => DECISIONS[kind]
 export const verdictName = (kind: keyof typeof VERDICTS) => VERDICTS[kind]
@@ -40,8 +47,11 @@ export const techniques = Object.keys(TECHNIQUES) as Schema['BeadTechnique'][]
 export const measureName = (measure: string) => MEASURES[measure] ?? measure
 
 /** `Fill, layer 3, bead 2` from what the server says of a bead. */
-export const beadName = (bead: { stage: Stage; layer: number; beadInLayer: number }) =>
-  bead.stage === 'root' ? 'Root' : `${stageName(bead.stage)}, layer ${bead.layer}, bead ${bead.beadInLayer}`
+export function beadName(bead: { stage: Stage; layer: number; beadInLayer: number; half?: string | null }) {
+  const half = bead.half ? ` (${bead.half.replace(/([A-Z])/g, ' $1').toLowerCase()} half)` : ''
+  if (bead.stage === 'root') return `Root${bead.beadInLayer > 1 ? `, bead ${bead.beadInLayer}` : ''}${half}`
+  return `${stageName(bead.stage)}, layer ${bead.layer}, bead ${bead.beadInLayer}${half}`
+}
 
 export const percent = (chance: number) => `${Math.round(chance * 100)} %`
 

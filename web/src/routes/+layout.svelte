@@ -55,6 +55,10 @@
       setTimeout(() => (pendingG = false), 1200)
     } else if (event.key === 'f' && pendingG) {
       goto('/')
+    } else if (event.key === 't' && pendingG) {
+      goto('/library')
+    } else if (event.key === 'm' && pendingG) {
+      goto('/shop')
     } else if (event.key === 'u') {
       units.set(units.unit === 'in' ? 'mm' : 'in')
     }

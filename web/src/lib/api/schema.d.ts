@@ -934,6 +934,532 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/judge/nick-break": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NickBreakRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestVerdictAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/judge/fillet-break": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FilletBreakRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestVerdictAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/judge/macro": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MacroRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestVerdictAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/bead-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BeadPlanRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BeadPlanAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/lens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LensRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LensAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/continuity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ContinuityRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Validity"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CausesRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LikelyCause"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coverage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CoverageRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CoverageAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CodeView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formulas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Formula"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/judge/visual": {
         parameters: {
             query?: never;
@@ -1019,6 +1545,361 @@ export interface paths {
             };
         };
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    version?: number;
+                    variants?: string[];
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SaveTest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedVersion"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestTemplate"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PreviewTest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProfileRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profiles/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProfileView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SaveProfile"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedVersion"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -2063,6 +2944,45 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description The acceptance limits of one code or school. */
+        AcceptanceProfile: {
+            /** @description As in the contract: `aws-d1.1`. */
+            id: string;
+            /**
+             * Format: int32
+             * @description Goes up with each change, so that a verdict can name the limits it was made with.
+             */
+            version: number;
+            name: string;
+            /** @description What the profile leaves to others, in words. */
+            note: string;
+            /** @description False for a profile that a school has to fill from its own copy: it judges nothing until then. */
+            limitsEntered: boolean;
+            visual: components["schemas"]["AcceptanceRule"][];
+            bend: null | components["schemas"]["BendLimits"];
+            radiograph: null | components["schemas"]["RadiographLimits"];
+            nickBreak: null | components["schemas"]["NickBreakLimits"];
+            filletBreak: null | components["schemas"]["FilletBreakLimits"];
+            macro: null | components["schemas"]["MacroLimits"];
+            /** @description The shipped profile that a school's copy began from; null for a shipped one. */
+            basedOn?: null | string;
+        };
+        /** @description One limit: a measure of some kinds of discontinuity may not be over a value. */
+        AcceptanceRule: {
+            /** @description The kinds that it limits. */
+            kinds: components["schemas"]["DiscontinuityKind"][];
+            /** @description What is compared. FindingMeasure.Count with a limit of 0 means: none at all. */
+            measure: components["schemas"]["FindingMeasure"];
+            /** @description The limit is the least of these terms. */
+            limit: components["schemas"]["LimitTerm"][];
+            /** @description The rule in words. */
+            rule: string;
+            /** @description Where it is published. */
+            source: string;
+            /** @description True when the value was written from memory and is to be checked against the edition in force. */
+            fromMemory: boolean;
+            when?: null | components["schemas"]["RuleScope"];
+        };
         /** @description Adds a student under an id made by the client. */
         AddStudent: {
             name: null | string;
@@ -2088,6 +3008,72 @@ export interface components {
          */
         BackingKind: "none" | "strip" | "gas" | "insert";
         /**
+         * @description Base metal by family; the family brings its own questions and cautions.
+         * @enum {string}
+         */
+        BaseMetal: "carbonSteel" | "stainlessSteel" | "chromeMoly" | "aluminium" | "nickelAlloy";
+        /**
+         * @description In which order the beads of a layer are laid.
+         * @enum {string}
+         */
+        BeadOrder: "bottomUp" | "sideToSide";
+        /** @description The planned section, with what follows from the joint. */
+        BeadPlanAnswer: {
+            layers: number[];
+            section: components["schemas"]["JointSection"];
+            /**
+             * Format: double
+             * @description Area of the planned beads; of suggested layers the metal that they bring.
+             */
+            filledMm2: number;
+            /**
+             * Format: double
+             * @description Area of the groove, the cap and the root reinforcement.
+             */
+            neededMm2: number;
+            /**
+             * Format: double
+             * @description How far the opening is likely to close.
+             */
+            shrinkageMm: number;
+            /** Format: double */
+            meanWidthMm: number;
+            cap: null | components["schemas"]["CapAdvice"];
+            shrinkageSource: string;
+        };
+        /**
+         * @description A joint to be planned: give `layers` (beads in each, from the root up), or the size of a bead to have them worked out. A fillet has a
+         *     leg; its thickness is that of its members. The position by AWS A3.0 sets the order of the beads.
+         */
+        BeadPlanRequest: {
+            form: null | components["schemas"]["JointForm"];
+            /** Format: double */
+            thicknessMm: null | number;
+            /** Format: double */
+            bevelDegA: null | number;
+            /** Format: double */
+            bevelDegB: null | number;
+            /** Format: double */
+            rootOpeningMm: null | number;
+            /** Format: double */
+            rootFaceMm: null | number;
+            /** Format: double */
+            jRadiusMm: null | number;
+            /** Format: double */
+            legMm: null | number;
+            strip: null | boolean;
+            position: null | string;
+            layers: null | number[];
+            /** Format: double */
+            beadAreaMm2: null | number;
+            /** Format: double */
+            beadWidthMm: null | number;
+            /** Format: double */
+            overlap: null | number;
+            /** Format: double */
+            fillBelowFlushMm: null | number;
+        };
+        /**
          * @description How the bead was laid.
          * @enum {string}
          */
@@ -2100,6 +3086,12 @@ export interface components {
             layer: number;
             /** Format: int32 */
             beadInLayer: number;
+            half: null | string;
+            /**
+             * Format: int32
+             * @description Which of the coupon's cards it starts from.
+             */
+            card: number;
             pass: null | components["schemas"]["PassView"];
         };
         /** @description How many, and how far apart centre to centre when spread evenly (0 for one). */
@@ -2124,6 +3116,40 @@ export interface components {
             sizeMm: null | number;
             corner: null | boolean;
             fromSlagOrFusion: null | boolean;
+        };
+        /** @description The limits of a profile on the convex face of a guided bend. Lengths in mm. */
+        BendLimits: {
+            /**
+             * Format: double
+             * @description The largest discontinuity in any direction.
+             */
+            maxMm: number;
+            /**
+             * Format: double
+             * @description The largest as a share of the wall, when that is less; null when the wall plays no part.
+             */
+            maxShareOfWall: null | number;
+            /** Format: double */
+            sumCountsOverMm: null | number;
+            /**
+             * Format: double
+             * @description The most that those over SumCountsOverMm and not over MaxMm may come to together; null for no such limit.
+             */
+            sumMaxMm: null | number;
+            /**
+             * Format: double
+             * @description The largest crack at a corner; null when corner cracks are not counted.
+             */
+            cornerMaxMm: null | number;
+            /** @description True when a corner crack must be smaller than the limit, not as large. */
+            cornerBelow: boolean;
+            /**
+             * Format: double
+             * @description The largest at a corner where slag or fusion shows.
+             */
+            cornerFaultMaxMm: number;
+            source: string;
+            fromMemory: boolean;
         };
         /** @description Bent specimens and the profile to judge them by. */
         BendRequest: {
@@ -2155,6 +3181,96 @@ export interface components {
             /** Format: int32 */
             number: number;
         };
+        /** @description Slag on a broken face: depth, length, and sound metal to the next piece. Lengths in mm; null where it was not measured. */
+        BreakSlag: {
+            /** Format: double */
+            depthMm: null | number;
+            /** Format: double */
+            lengthMm: null | number;
+            /**
+             * Format: double
+             * @description Null also for the only or the last piece.
+             */
+            apartMm: null | number;
+        };
+        /** @description What to do at the top of a groove before and with the cap. */
+        CapAdvice: {
+            /** @description True when the fill is too low: bring it up with short stringers before the cap. */
+            fillFirst: boolean;
+            /** @description True when no edge is left to guide the cap. */
+            tooFull: boolean;
+            /**
+             * Format: int32
+             * @description Cap beads across the face with both laps.
+             */
+            beads: number;
+            /** Format: double */
+            capWidthMm: number;
+            /** Format: double */
+            spacingMm: number;
+        };
+        /** @description What was recorded around a finding. Null where it was not. Lengths in mm, angles in degrees, feed in mm/min. */
+        CauseFacts: {
+            stage: components["schemas"]["Stage"];
+            /** Format: double */
+            gapMm?: null | number;
+            /** Format: double */
+            plannedGapMm?: null | number;
+            /** Format: double */
+            faceMm?: null | number;
+            /** Format: double */
+            plannedFaceMm?: null | number;
+            /** Format: double */
+            offsetMm?: null | number;
+            /** Format: double */
+            stripGapMm?: null | number;
+            /** Format: double */
+            amps?: null | number;
+            cardAmps?: null | components["schemas"]["Span"];
+            /** Format: double */
+            volts?: null | number;
+            cardVolts?: null | components["schemas"]["Span"];
+            /** Format: double */
+            wireFeedMmPerMin?: null | number;
+            cardWireFeed?: null | components["schemas"]["Span"];
+            /** Format: double */
+            stickOutMm?: null | number;
+            cardStickOut?: null | components["schemas"]["Span"];
+            /** Format: double */
+            gasFlowLPerMin?: null | number;
+            cardGasFlow?: null | components["schemas"]["Span"];
+            /**
+             * Format: double
+             * @description Distance along the joint to the nearest start or stop.
+             */
+            startStopAwayMm?: null | number;
+            /**
+             * Format: double
+             * @description How far below flush the fill was before the cap.
+             */
+            fillBelowFlushMm?: null | number;
+            /** Format: int32 */
+            capBeads?: null | number;
+            /** Format: int32 */
+            plannedCapBeads?: null | number;
+            /**
+             * Format: int32
+             * @description Place on pipe, in minutes past twelve.
+             */
+            clockMinutes?: null | number;
+            /**
+             * Format: double
+             * @description How long it was purged before the root, and how long it should have been.
+             */
+            purgeMinutes?: null | number;
+            /** Format: double */
+            purgeNeededMinutes?: null | number;
+        };
+        /** @description A finding with what was recorded around it; what was not is left out. */
+        CausesRequest: {
+            kind: null | components["schemas"]["DiscontinuityKind"];
+            facts: null | components["schemas"]["CauseFacts"];
+        };
         /** @description A caution with the stage where it is shown; null for the whole job. */
         Caution: {
             text: string;
@@ -2181,6 +3297,15 @@ export interface components {
             id: string;
             name: string;
         };
+        /** @description A code as the shop math shows it: its positions and what they qualify, its rules of continuity and retest. */
+        CodeView: {
+            code: string;
+            source: string;
+            fromMemory: boolean;
+            positions: components["schemas"]["PositionRule"][];
+            continuity: components["schemas"]["ContinuityRule"];
+            retest: components["schemas"]["RetestRule"];
+        };
         /** @description A consumable insert ring: the most its ends may gape, and the pitch of its tacks, in mm. */
         ConsumableInsert: {
             shape: string;
@@ -2190,6 +3315,67 @@ export interface components {
             tackPitchMinMm: number;
             /** Format: double */
             tackPitchMaxMm: number;
+        };
+        /** @description When a qualification ends. Dates as 2026-11-23. */
+        ContinuityRequest: {
+            code: null | string;
+            /** Format: date */
+            qualifiedOn: null | string;
+            /** Format: date */
+            lastUsedOn: null | string;
+            /** Format: int32 */
+            renewalYears: null | number;
+        };
+        /** @description How long a qualification holds. */
+        ContinuityRule: {
+            /**
+             * Format: int32
+             * @description It ends when the process was not used for this long.
+             */
+            months: number;
+            /** @description The routes of renewal, in years; empty when none is asked for. */
+            renewalYears: number[];
+            rule: string;
+            source: string;
+            fromMemory: boolean;
+        };
+        /** @description How far a fillet face may bulge, by its width: up to a width in mm, the most in mm. The last step has no end. */
+        ConvexityStep: {
+            /** Format: double */
+            faceToMm: null | number;
+            /** Format: double */
+            maxMm: number;
+        };
+        /** @description What a coupon takes. Minutes by activity; gas in litres. */
+        CouponBudget: {
+            fillers: components["schemas"]["FillerDraw"][];
+            /** Format: double */
+            shieldingGasL: number;
+            /** Format: double */
+            purgeGasL: number;
+            /** Format: double */
+            discs: number;
+            /** Format: double */
+            wireWheels: number;
+            /** Format: double */
+            fitUpMinutes: number;
+            /** Format: double */
+            purgeMinutes: number;
+            /** Format: double */
+            arcMinutes: number;
+            /** Format: double */
+            cleaningMinutes: number;
+            /** Format: double */
+            coolingMinutes: number;
+            /** Format: double */
+            inspectionMinutes: number;
+            /** Format: double */
+            cutAndBendMinutes: number;
+            /**
+             * Format: double
+             * @description Minutes that the coupon holds a booth: all but cutting and bending.
+             */
+            boothMinutes?: number;
         };
         /** @description Coupons, latest first; `next` is what to pass as `before` for older ones, null at the end. */
         CouponPage: {
@@ -2235,6 +3421,7 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             specimens: components["schemas"]["Specimen"][];
             holdPoints: string[];
+            halves: components["schemas"]["Half"][];
         };
         /** @description A coupon as the bench shows it. */
         CouponView: {
@@ -2263,6 +3450,33 @@ export interface components {
             notes: components["schemas"]["NoteView"][];
             verdict: components["schemas"]["VerdictView"];
             readiness: components["schemas"]["ReadinessShift"];
+        };
+        /** @enum {string} */
+        CoverageAim: "fewest" | "cheapest";
+        /** @description The tests to take. */
+        CoverageAnswer: {
+            tests: string[];
+            /** Format: double */
+            cost: number;
+            /** @description True when no better choice exists; false when time ran out before that was shown. */
+            proved: boolean;
+            covered: components["schemas"]["CoveredWeld"][];
+            uncovered: components["schemas"]["UncoveredWeld"][];
+        };
+        /** @description What a job asks for, and the tests that may be taken for it; left out: those of the library, at the booth time that each takes. */
+        CoverageRequest: {
+            code: null | string;
+            aim: null | components["schemas"]["CoverageAim"];
+            welds: null | components["schemas"]["JobWeldRequest"][];
+            tests: null | string[];
+            costs: null | {
+                [key: string]: number;
+            };
+        };
+        /** @description A weld of the job that is covered, by which tests together. */
+        CoveredWeld: {
+            weld: string;
+            by: string[];
         };
         /** @enum {string} */
         DecisionKind: "testNow" | "practise" | "hold";
@@ -2321,6 +3535,72 @@ export interface components {
             coupons: number;
             /** Format: int32 */
             ofCoupons: number;
+        };
+        /** @description The filler metal of a pass. */
+        Filler: {
+            /** @description As the standard has it: `E7018`. */
+            classification: string;
+            /** Format: double */
+            diameterMm: number;
+            /** @description As the trade says the size: `1/8`, `0.045`. */
+            diameterText: string;
+            /**
+             * Format: int32
+             * @description F-number of ASME IX QW-432.
+             */
+            fNumber: number;
+        };
+        /** @description Filler metal that a coupon uses up: whole rods of a covered or hand-fed filler, or the mass of a wire. */
+        FillerDraw: {
+            classification: string;
+            diameterText: string;
+            process: components["schemas"]["Process"];
+            /**
+             * Format: double
+             * @description What lies in the joint.
+             */
+            depositKg: number;
+            /**
+             * Format: int32
+             * @description Whole rods; null for wire from a spool.
+             */
+            rods: null | number;
+            /**
+             * Format: double
+             * @description Mass drawn from the store, with stubs, spatter and slag; of a covered rod its core.
+             */
+            usedKg: number;
+        };
+        /** @description The limits of a profile on a broken fillet. Lengths in mm. */
+        FilletBreakLimits: {
+            /**
+             * Format: double
+             * @description The largest pore or inclusion; null when only their sum counts.
+             */
+            maxMm: null | number;
+            /**
+             * Format: double
+             * @description Those over this are summed...
+             */
+            sumCountsOverMm: number;
+            /**
+             * Format: double
+             * @description ...and may come to this in the specimen.
+             */
+            sumMaxMm: number;
+            source: string;
+            fromMemory: boolean;
+        };
+        /** @description Broken fillets and the profile to judge them by. */
+        FilletBreakRequest: {
+            profile: null | string;
+            specimens: null | components["schemas"]["FilletBreakSpecimenRequest"][];
+        };
+        FilletBreakSpecimenRequest: {
+            bentFlat: null | boolean;
+            fusionToRoot: null | boolean;
+            crack: null | boolean;
+            inclusionsMm: null | (null | number)[];
         };
         /** @description A kind of discontinuity to choose from, with the measures that size it. */
         FindingKind: {
@@ -2381,7 +3661,7 @@ export interface components {
          * @description What is measured of a fit-up.
          * @enum {string}
          */
-        FitUpMeasure: "bevelDegA" | "bevelDegB" | "includedAngleDeg" | "rootOpeningMm" | "rootFaceMm" | "offsetMm" | "stripGapMm";
+        FitUpMeasure: "bevelDegA" | "bevelDegB" | "includedAngleDeg" | "rootOpeningMm" | "rootFaceMm" | "offsetMm" | "stripGapMm" | "ringGapMm";
         /** @description A fit-up as it was measured. */
         FitUpMeasured: {
             points: components["schemas"]["FitUpPoint"][];
@@ -2421,6 +3701,8 @@ export interface components {
             offsetMm?: null | number;
             /** Format: double */
             stripGapMm?: null | number;
+            /** Format: double */
+            ringGapMm?: null | number;
         };
         /** @description A question of the fit-up, and what to do when the answer is no. */
         FitUpQuestion: {
@@ -2507,6 +3789,21 @@ export interface components {
             booths: components["schemas"]["BoothView"][];
             students: components["schemas"]["FloorStudent"][];
         };
+        /** @description How a calculation of the shop is done: the formula in words and symbols, with its source. */
+        Formula: {
+            id: string;
+            title: string;
+            text: string;
+            source: string;
+            fromMemory: boolean;
+            /** @description The call of the interface that answers it. */
+            call: string;
+        };
+        /**
+         * @description How far the grinder may be used in the sitting.
+         * @enum {string}
+         */
+        GrinderRule: "free" | "tacksAndStopsOnly" | "fileOnly" | "none";
         /** @description The groove's geometry, unrounded. */
         GrooveAnswer: {
             /** Format: double */
@@ -2571,6 +3868,21 @@ export interface components {
             recent: components["schemas"]["CouponRow"][];
             decisions: components["schemas"]["DecisionView"][];
         };
+        /** @description One part of a split coupon, from a clock position clockwise to another. */
+        Half: {
+            id: string;
+            name: string;
+            fromClock: string;
+            toClock: string;
+            progression: components["schemas"]["Progression"];
+        };
+        /** @description The verdict on one half of a split coupon, by its findings and the stages finished on it. */
+        HalfVerdict: {
+            halfId: string;
+            name: string;
+            kind: components["schemas"]["VerdictKind"];
+            missing: components["schemas"]["Stage"][];
+        };
         /** @description Whether the database is migrated and readable, and which program this is. */
         HealthView: {
             status: string;
@@ -2609,8 +3921,32 @@ export interface components {
             name: string;
             isLead: boolean;
         };
-        /** @description What a variant changes in the joint. */
+        /** @description A weld of the job. The position as ranges name it: F, H, V, OH, or by ISO 6947. */
+        JobWeldRequest: {
+            name: null | string;
+            product: null | components["schemas"]["Product"];
+            weld: null | components["schemas"]["WeldKind"];
+            position: null | string;
+            /** Format: double */
+            thicknessMinMm: null | number;
+            /** Format: double */
+            thicknessMaxMm: null | number;
+            /** Format: double */
+            diameterMm: null | number;
+            backing: null | boolean;
+            process: null | string;
+            /** Format: int32 */
+            fNumber: null | number;
+            progression: null | components["schemas"]["Progression"];
+        };
+        /** @description What a variant changes in the joint. A pipe brings its own wall with it. */
         JointChange: {
+            form?: null | components["schemas"]["JointForm"];
+            pipe?: null | components["schemas"]["PipeReference"];
+            /** Format: double */
+            thicknessMm?: null | number;
+            /** Format: double */
+            legMm?: null | number;
             /** Format: double */
             rootOpeningMm?: null | number;
             /** Format: double */
@@ -2620,10 +3956,7 @@ export interface components {
             /** Format: double */
             bevelDegB?: null | number;
         };
-        /**
-         * @description The form of the joint.
-         * @enum {string}
-         */
+        /** @enum {string} */
         JointForm: "singleV" | "singleJ" | "squareButt" | "teeFillet" | "lapFillet";
         /** @description The joint as it is to be fitted. */
         JointPlan: {
@@ -2671,18 +4004,34 @@ export interface components {
             memberA: components["schemas"]["SectionPoint"][];
             memberB: components["schemas"]["SectionPoint"][];
             strip: null | components["schemas"]["SectionPoint"][];
+            /** @description The consumable insert before it is melted into the root bead. */
+            insert: null | components["schemas"]["SectionPoint"][];
             beads: components["schemas"]["PlannedBead"][];
+            order: components["schemas"]["BeadOrder"];
             /** Format: double */
             faceWidthMm: number;
             /** Format: double */
             grooveAreaMm2: number;
+            /**
+             * Format: double
+             * @description How far below flush the fill is to stop.
+             */
+            fillBelowFlushMm: number;
+            /**
+             * Format: double
+             * @description The planned height of the face layer over flush.
+             */
+            capHeightMm: number;
+            /** Format: double */
+            openingMm: number;
+            /** Format: double */
+            rootFaceMm: number;
+            /** Format: double */
+            offsetMm: number;
+            /** Format: double */
+            thicknessMm: number;
         };
-        /** @description What a variant changes in the layers of a stage. */
-        LayerChange: {
-            stage: components["schemas"]["Stage"];
-            layers: number[];
-            technique?: null | components["schemas"]["BeadTechnique"];
-        };
+        JsonElement: unknown;
         /** @description A length read: millimetres, and both ways of showing it (inch to the nearest 1/64). */
         LengthAnswer: {
             /** Format: double */
@@ -2694,6 +4043,35 @@ export interface components {
         LengthRequest: {
             text: null | string;
             assume: null | string;
+        };
+        /** @description The lens by the table; `suggested` null where it gives the least only. */
+        LensAnswer: {
+            /** Format: int32 */
+            least: number;
+            /** Format: int32 */
+            suggested: null | number;
+            source: string;
+            fromMemory: boolean;
+            cautions: string[];
+        };
+        LensRequest: {
+            process: null | components["schemas"]["Process"];
+            /** Format: double */
+            amps: null | number;
+        };
+        /** @description A likely cause with its grounds: what was recorded that points to it. */
+        LikelyCause: {
+            id: string;
+            cause: string;
+            cure: string;
+            /** @description Empty when it is only a usual cause. */
+            grounds: string[];
+            /**
+             * Format: double
+             * @description Prior and weights together; only the order counts.
+             */
+            score: number;
+            source: string;
         };
         /** @description How one finding stands against one limit. */
         LimitReason: {
@@ -2720,6 +4098,64 @@ export interface components {
             source: string;
             fromMemory: boolean;
         };
+        /** @description A limit in mm (or a count): `base + perThickness·T + perWidth·b`, with b the width of the weld. */
+        LimitTerm: {
+            /**
+             * Format: double
+             * @default 0
+             */
+            base: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            perThickness: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            perWidth: number;
+        };
+        /** @description The limits of a profile on a polished and etched section. Lengths in mm; null where the profile sets none. */
+        MacroLimits: {
+            convexity: components["schemas"]["ConvexityStep"][];
+            /** Format: double */
+            concavityMm: null | number;
+            /** Format: double */
+            legDifferenceMm: null | number;
+            /** Format: double */
+            undercutMm: null | number;
+            /** Format: double */
+            rootIndicationMm: number;
+            source: string;
+            fromMemory: boolean;
+        };
+        /** @description Macro sections and the profile to judge them by. Legs, convexity and concavity are for fillets. */
+        MacroRequest: {
+            profile: null | string;
+            specimens: null | components["schemas"]["MacroSpecimenRequest"][];
+        };
+        MacroSpecimenRequest: {
+            fillet: null | boolean;
+            crack: null | boolean;
+            fusionComplete: null | boolean;
+            /** Format: double */
+            rootIndicationMm: null | number;
+            /** Format: double */
+            legAskedMm: null | number;
+            /** Format: double */
+            legAMm: null | number;
+            /** Format: double */
+            legBMm: null | number;
+            /** Format: double */
+            faceWidthMm: null | number;
+            /** Format: double */
+            convexityMm: null | number;
+            /** Format: double */
+            concavityMm: null | number;
+            /** Format: double */
+            undercutMm: null | number;
+        };
         /**
          * @description What comes next.
          * @enum {string}
@@ -2734,6 +4170,49 @@ export interface components {
             layer: null | number;
             /** Format: int32 */
             beadInLayer: null | number;
+            /** Format: int32 */
+            card?: null | number;
+        };
+        /** @description The limits of a profile on the broken faces of a nick-break. Lengths in mm. */
+        NickBreakLimits: {
+            /** Format: double */
+            poreMaxMm: number;
+            /**
+             * Format: double
+             * @description The most that all pores may cover of the exposed surface.
+             */
+            porePercent: number;
+            /** Format: double */
+            slagDepthMm: number;
+            /** Format: double */
+            slagLengthMm: number;
+            /**
+             * Format: double
+             * @description The longest slag as a share of the wall, when that is less than SlagLengthMm.
+             */
+            slagShareOfWall: number;
+            /**
+             * Format: double
+             * @description The least of sound metal between two pieces of slag.
+             */
+            slagApartMm: number;
+            source: string;
+            fromMemory: boolean;
+        };
+        /** @description Nick-breaks and the profile to judge them by. What was not looked at or measured is left out. */
+        NickBreakRequest: {
+            profile: null | string;
+            specimens: null | components["schemas"]["NickBreakSpecimenRequest"][];
+        };
+        NickBreakSpecimenRequest: {
+            completePenetration: null | boolean;
+            completeFusion: null | boolean;
+            /** Format: double */
+            wallMm: null | number;
+            /** Format: double */
+            porePercent: null | number;
+            poresMm: null | (null | number)[];
+            slag: null | components["schemas"]["BreakSlag"][];
         };
         NoteView: {
             /** Format: uuid */
@@ -2751,6 +4230,7 @@ export interface components {
         /** @description The settings that a pass of a stage starts from, ready to be logged in one tap. */
         PassCard: {
             stage: components["schemas"]["Stage"];
+            half: null | string;
             process: components["schemas"]["Process"];
             electrodeClass: string;
             /** Format: double */
@@ -2770,6 +4250,40 @@ export interface components {
             /** @description True when they are this student's last on this stage, false when they are the middle of the test's range. */
             fromLast: boolean;
             ranges: components["schemas"]["SettingRanges"];
+            note: null | string;
+        };
+        /** @description What a variant changes in the passes of a stage (on a split coupon: of one half). No layers leave the stage out. */
+        PassChange: {
+            stage: components["schemas"]["Stage"];
+            half?: null | string;
+            layers?: null | number[];
+            technique?: null | components["schemas"]["BeadTechnique"];
+            progression?: null | components["schemas"]["Progression"];
+            process?: null | components["schemas"]["Process"];
+            filler?: null | components["schemas"]["Filler"];
+            polarity?: null | components["schemas"]["Polarity"];
+            gas?: null | string;
+            settings?: null | components["schemas"]["SettingRanges"];
+        };
+        /** @description The passes of one stage by one process. */
+        PassPlan: {
+            stage: components["schemas"]["Stage"];
+            /** @description The half that it belongs to on a split coupon; null for all. */
+            half: null | string;
+            process: components["schemas"]["Process"];
+            filler: components["schemas"]["Filler"];
+            polarity: components["schemas"]["Polarity"];
+            gas: null | string;
+            progression: components["schemas"]["Progression"];
+            technique: components["schemas"]["BeadTechnique"];
+            /** @description Beads in each layer, from the root up. */
+            layers: number[];
+            /**
+             * Format: double
+             * @description How large a bead of this stage is beside one of the others; only the proportion counts.
+             */
+            beadShare: number;
+            settings: components["schemas"]["SettingRanges"];
             note: null | string;
         };
         PassView: {
@@ -2793,6 +4307,32 @@ export interface components {
             technique: components["schemas"]["BeadTechnique"];
             progression: components["schemas"]["Progression"];
             hand: components["schemas"]["OperatorHand"];
+        };
+        /** @description A passed test by its essential variables. Lengths in mm. */
+        PassedTest: {
+            product: components["schemas"]["Product"];
+            weld: components["schemas"]["WeldKind"];
+            position: string;
+            /**
+             * Format: double
+             * @description Of the plate, the wall or (ASME IX) the deposit.
+             */
+            thicknessMm: number;
+            /**
+             * Format: double
+             * @description Of the pipe; null for plate.
+             */
+            outsideDiameterMm: null | number;
+            backing: boolean;
+            process: string;
+            /** Format: int32 */
+            fNumber: number;
+            progression: components["schemas"]["Progression"];
+            /**
+             * Format: int32
+             * @description Layers of the deposit; needed by ASME IX from 1/2 in up.
+             */
+            layers: null | number;
         };
         /** @description A passed test by its essential variables. Positions by AWS A3.0, or by ISO 6947 for ISO 9606-1. */
         PassedTestRequest: {
@@ -2829,7 +4369,7 @@ export interface components {
         PipeZone: "top" | "side" | "bottom";
         /** @description A bead of the plan, with its outline in the section. */
         PlannedBead: {
-            /** @description Stage, layer and bead: `fill-2-1`. A logged pass names it. */
+            /** @description Stage, layer and bead: `fill-2-1`; on a split coupon with its half: `fill-3-1@left`. A logged pass names it. */
             key: string;
             stage: components["schemas"]["Stage"];
             /**
@@ -2842,6 +4382,13 @@ export interface components {
              * @description From 1 in the order in which it is laid.
              */
             beadInLayer: number;
+            /**
+             * Format: int32
+             * @description Which of the test's passes it belongs to, from 0.
+             */
+            pass: number;
+            /** @description The half of a split coupon that it belongs to; null for the whole. */
+            half: null | string;
             /** Format: double */
             areaMm2: number;
             outline: components["schemas"]["SectionPoint"][];
@@ -2851,6 +4398,22 @@ export interface components {
          * @enum {string}
          */
         Polarity: "dcep" | "dcen" | "ac";
+        /** @description What a test in some positions qualifies. With several positions: only when all of them were tested. */
+        PositionRule: {
+            product: components["schemas"]["Product"];
+            weld: components["schemas"]["WeldKind"];
+            positions: string[];
+            plateGroove: string[];
+            pipeGroove: string[];
+            fillet: string[];
+        };
+        /** @description A test to be looked at before it is saved, with chosen variants. */
+        PreviewTest: {
+            test: null | components["schemas"]["JsonElement"];
+            variants: null | {
+                [key: string]: string;
+            };
+        };
         ProblemDetails: {
             type?: null | string;
             title?: null | string;
@@ -2866,6 +4429,23 @@ export interface components {
         Process: "smaw" | "gtaw" | "gmaw" | "fcawG" | "fcawS";
         /** @enum {string} */
         Product: "plate" | "pipe" | "sheet";
+        /** @description An acceptance profile to choose from. `shipped` ones stay as they are; a school changes a copy. */
+        ProfileRow: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            version: number;
+            shipped: boolean;
+            basedOn: null | string;
+            limitsEntered: boolean;
+            note: string;
+        };
+        /** @description A profile with its limits and versions. */
+        ProfileView: {
+            profile: components["schemas"]["AcceptanceProfile"];
+            shipped: boolean;
+            history: components["schemas"]["VersionRow"][];
+        };
         /**
          * @description Direction of travel on a vertical or fixed-pipe joint.
          * @enum {string}
@@ -2904,10 +4484,45 @@ export interface components {
             source: string;
             fromMemory: boolean;
         };
+        /** @description What one part of a test qualifies in one code. */
+        QualifiedBy: {
+            code: string;
+            test: components["schemas"]["PassedTest"];
+            qualified: components["schemas"]["Qualified"];
+        };
         /** @description Passed tests of one process, and the code to read them by. */
         QualifiesRequest: {
             code: null | string;
             tests: null | components["schemas"]["PassedTestRequest"][];
+        };
+        /** @description The limits of a profile on a radiograph. Lengths in mm. */
+        RadiographLimits: {
+            /** @description Longest slag by thickness, thinnest first. */
+            elongated: components["schemas"]["ThicknessStep"][];
+            /**
+             * Format: double
+             * @description Aligned slag is summed over this many thicknesses...
+             */
+            groupWindowThicknesses: number;
+            /**
+             * Format: double
+             * @description ...and may come to this many...
+             */
+            groupSumThicknesses: number;
+            /**
+             * Format: double
+             * @description ...unless the gaps are over this many times the longest of the group.
+             */
+            groupGapLengths: number;
+            /**
+             * Format: double
+             * @description Largest rounded indication as a share of the thickness, at most RoundedMaxMm.
+             */
+            roundedShare: number;
+            /** Format: double */
+            roundedMaxMm: number;
+            source: string;
+            fromMemory: boolean;
         };
         /** @description Indications on a radiograph and the profile to judge them by. */
         RadiographRequest: {
@@ -2980,10 +4595,89 @@ export interface components {
             progression: null | components["schemas"]["Progression"];
             hand: null | components["schemas"]["OperatorHand"];
         };
+        /** @description What follows a failed test. */
+        RetestRule: {
+            /**
+             * Format: int32
+             * @description Coupons for each that failed when it is repeated at once; all must pass.
+             */
+            immediateCoupons: number;
+            /**
+             * Format: int32
+             * @description Coupons after further training.
+             */
+            afterTrainingCoupons: number;
+            rule: string;
+            source: string;
+            fromMemory: boolean;
+        };
+        /** @description The joints that a rule holds for. Null means any. */
+        RuleScope: {
+            openRoot?: null | boolean;
+            products?: null | components["schemas"]["Product"][];
+            /**
+             * Format: double
+             * @description Only material thicker than this.
+             */
+            thicknessOverMm?: null | number;
+            /**
+             * Format: double
+             * @description Only material up to this thickness, the value itself included.
+             */
+            thicknessToMm?: null | number;
+        };
+        /** @description What can hurt at the work, and where it is shown. */
+        SafetyRule: {
+            id: string;
+            text: string;
+            /** @description The work that it belongs to; everything named must hold. */
+            when: components["schemas"]["SafetyScope"];
+            source: string;
+            fromMemory: boolean;
+        };
+        /** @description Narrows a caution to some work; null means any. */
+        SafetyScope: {
+            processes?: null | components["schemas"]["Process"][];
+            metals?: null | components["schemas"]["BaseMetal"][];
+            /** @description True: only where the root is purged. */
+            gas?: null | boolean;
+            /** @description True: only where metal falls toward the welder. */
+            overhead?: null | boolean;
+            /** @description What is being done: `weld`, `grind`, `purge`, `tungsten`, `cut`. */
+            activity?: null | string;
+        };
+        /** @description A school's copy of a profile to be saved. */
+        SaveProfile: {
+            profile: null | components["schemas"]["JsonElement"];
+            /** Format: int32 */
+            basedOnVersion: null | number;
+            why: null | string;
+        };
+        /** @description A test to be saved. The file is that of the schema at `/api/schemas/test-template`; its version is given by the server. */
+        SaveTest: {
+            test: null | components["schemas"]["JsonElement"];
+            /**
+             * Format: int32
+             * @description The version that was changed; left out for a new test.
+             */
+            basedOnVersion: null | number;
+            why: null | string;
+        };
+        /** @description The version that was written. */
+        SavedVersion: {
+            id: string;
+            /** Format: int32 */
+            version: number;
+        };
         SchoolView: {
             name: string;
             timeZone: string;
             isDemo: boolean;
+        };
+        /** @description The planned section of a half; `half` null for a coupon that is one. */
+        SectionOfHalf: {
+            half: null | string;
+            section: components["schemas"]["JointSection"];
         };
         /** @description A point of the joint section in mm: x across from the root corner of member A, y up from the back of member A. */
         SectionPoint: {
@@ -3015,6 +4709,7 @@ export interface components {
             stickOutMm?: null | components["schemas"]["Span"];
             travelAngleDeg?: null | components["schemas"]["Span"];
             workAngleDeg?: null | components["schemas"]["Span"];
+            cupNumber?: null | components["schemas"]["Span"];
         };
         /** @description The first-run page: a school, its lead instructor, its booths. */
         SetupRequest: {
@@ -3024,6 +4719,15 @@ export interface components {
             pin: null | string;
             /** Format: int32 */
             booths: null | number;
+        };
+        /** @description An essential variable that what is qualified does not reach. */
+        Shortfall: {
+            /** @description The field of the job's weld. */
+            variable: string;
+            /** @description What the job asks for, in words. */
+            needed: string;
+            /** @description What is qualified, in words. */
+            qualified: string;
         };
         /** @description A decision to be signed by whoever is signed in. */
         SignDecision: {
@@ -3120,6 +4824,20 @@ export interface components {
             where: string;
             source: string;
         };
+        /** @description The least preheat and the most between passes, in °C; logged with each pass. */
+        Temperatures: {
+            /** Format: double */
+            preheatMinC: null | number;
+            /** Format: double */
+            interpassMaxC: null | number;
+            source: string;
+            fromMemory: boolean;
+        };
+        /**
+         * @description A test to be passed, or a drill that stands by itself.
+         * @enum {string}
+         */
+        TestKind: "test" | "drill";
         /** @description How one specimen or indication stands against one limit. */
         TestReason: {
             /**
@@ -3145,18 +4863,128 @@ export interface components {
         /** @description A test to choose from. */
         TestRow: {
             id: string;
+            /** Format: int32 */
+            version: number;
             title: string;
+            kind: components["schemas"]["TestKind"];
+            code: string;
             product: components["schemas"]["Product"];
             positions: string[];
+            processes: components["schemas"]["Process"][];
+            baseMetal: components["schemas"]["BaseMetal"];
             variants: components["schemas"]["VariantGroup"][];
             drills: components["schemas"]["Drill"][];
             stages: components["schemas"]["Stage"][];
+        };
+        /** @description The rules of the sitting. */
+        TestRules: {
+            grinder: components["schemas"]["GrinderRule"];
+            arcStrikeOutsideFails: boolean;
+            /**
+             * Format: int32
+             * @description Null when the sitting is not timed.
+             */
+            timeLimitMinutes: null | number;
+            helpAllowed: boolean;
+            takeDownAllowed: boolean;
+            /** @description True when no weave is allowed. */
+            stringersOnly: boolean;
+            /** Format: double */
+            weaveMaxWidthMm: null | number;
+            /** @description Where the inspector must look before work goes on. */
+            holdPoints: string[];
+        };
+        /** @description A qualification test as the library holds it: what is built, how it is welded, checked, judged and drilled. Lengths in mm. */
+        TestTemplate: {
+            /** @description Short and stable: `P8`. */
+            id: string;
+            /**
+             * Format: int32
+             * @description Goes up with each change; a coupon keeps the version that it was made to.
+             */
+            version: number;
+            title: string;
+            /** @description A test to be passed, or a drill of its own that qualifies nothing. */
+            kind: components["schemas"]["TestKind"];
+            /** @description The acceptance profile that it starts with. */
+            code: string;
+            product: components["schemas"]["Product"];
+            weld: components["schemas"]["WeldKind"];
+            /** @description Positions by AWS A3.0; more than one where a drill or fillet set is taken in several. */
+            positions: string[];
+            progression: components["schemas"]["Progression"];
+            baseMetal: components["schemas"]["BaseMetal"];
+            joint: components["schemas"]["JointPlan"];
+            /** @description The parts of a split coupon that are judged by themselves; empty when the coupon is one. */
+            halves: components["schemas"]["Half"][];
+            fitUp: components["schemas"]["FitUpPlan"];
+            temperatures: null | components["schemas"]["Temperatures"];
+            passes: components["schemas"]["PassPlan"][];
+            /** @description Where practitioners differ: groups of named choices, one of which is recorded on a coupon. */
+            variants: components["schemas"]["VariantGroup"][];
+            drills: components["schemas"]["Drill"][];
+            rules: components["schemas"]["TestRules"];
+            specimens: components["schemas"]["Specimen"][];
+            cautions: components["schemas"]["Caution"][];
+            source: string;
+            fromMemory: boolean;
         };
         /** @description A verdict; `finding` is the index of the specimen or indication, -1 when the profile has no limits to judge by. */
         TestVerdictAnswer: {
             verdict: components["schemas"]["VerdictKind"];
             reasons: components["schemas"]["TestReason"][];
             passed: components["schemas"]["TestReason"][];
+        };
+        /** @description A test with what follows from it, the chosen variants applied. */
+        TestView: {
+            test: components["schemas"]["TestTemplate"];
+            /** @description The acceptance profile that judges it. */
+            profile: components["schemas"]["ProfileRow"];
+            /** @description The planned section; of a split coupon one for each half. */
+            sections: components["schemas"]["SectionOfHalf"][];
+            budget: components["schemas"]["CouponBudget"];
+            /** @description What passing it qualifies, by code; each half and process of it by itself. */
+            qualifies: components["schemas"]["QualifiedBy"][];
+            /** @description What the trade asks to be shown for this work, beside the test's own. */
+            cautions: components["schemas"]["SafetyRule"][];
+            /** @description Its versions, newest first; empty for a preview. */
+            history: components["schemas"]["VersionRow"][];
+        };
+        /** @description A limit that holds up to a thickness: `base + perThickness·t`, in mm. */
+        ThicknessStep: {
+            /** Format: double */
+            toMm: null | number;
+            /** Format: double */
+            base: number;
+            /** Format: double */
+            perThickness: number;
+        };
+        /** @description A weld that no choice of tests covers: the test that comes nearest, and what it lacks. */
+        UncoveredWeld: {
+            weld: string;
+            nearest: null | string;
+            missing: components["schemas"]["Shortfall"][];
+        };
+        /** @description Until when a qualification holds. */
+        Validity: {
+            /**
+             * Format: date
+             * @description The process must be used again by this day.
+             */
+            useBy: string;
+            /**
+             * Format: date
+             * @description The day by which it is renewed, on the chosen route; null when the code asks for no renewal.
+             */
+            renewBy: null | string;
+            /**
+             * Format: date
+             * @description The earlier of both.
+             */
+            endsOn: string;
+            rule: string;
+            source: string;
+            fromMemory: boolean;
         };
         /** @description A place where schools of practice differ. */
         VariantGroup: {
@@ -3168,8 +4996,13 @@ export interface components {
         VariantOption: {
             id: string;
             name: string;
+            /** @description The one position that it is made in, where the test is taken in several. */
+            position?: null | string;
+            baseMetal?: null | components["schemas"]["BaseMetal"];
+            weld?: null | components["schemas"]["WeldKind"];
             joint?: null | components["schemas"]["JointChange"];
-            layers?: null | components["schemas"]["LayerChange"];
+            passChanges?: null | components["schemas"]["PassChange"][];
+            specimens?: null | components["schemas"]["Specimen"][];
         };
         /** @description A verdict: `accept`, `reject` or `cannot-judge`, the limits that decided it, and those that were kept. */
         VerdictAnswer: {
@@ -3197,6 +5030,17 @@ export interface components {
             /** Format: date-time */
             closedAt: null | string;
             closedBy: null | string;
+            halves: components["schemas"]["HalfVerdict"][];
+        };
+        /** @description A version with who saved it, when and why; shipped ones came with the program. */
+        VersionRow: {
+            /** Format: int32 */
+            version: number;
+            shipped: boolean;
+            /** Format: date-time */
+            savedAt: null | string;
+            savedBy: null | string;
+            why: null | string;
         };
         /** @description One discontinuity; a measure that was not taken is left out. */
         VisualFinding: {

@@ -101,7 +101,7 @@
     <fieldset>
       <legend class="eyebrow mb-1">Tacks: {plan.tacks.where}</legend>
       <div class="flex flex-wrap gap-1.5">
-        {#each { length: 5 }, index (index)}
+        {#each { length: plan.tacks.maxCount - plan.tacks.minCount + 3 }, index (index)}
           {@const count = plan.tacks.minCount - 1 + index}
           {#if count <= plan.tacks.maxCount + 1}
             <button

@@ -76,6 +76,14 @@
       >by {coupon.test.profileName}, by eye{closed ? '' : ', as it stands'}</span
     >
   </div>
+  {#each verdict.halves as half (half.halfId)}
+    <p class="flex flex-wrap items-center gap-2">
+      <VerdictMark kind={half.kind} /> <strong>{half.name}</strong>
+      {#if half.missing.length}<span class="text-(--soft)"
+          >not finished: {half.missing.map((stage) => stageName(stage).toLowerCase()).join(', ')}</span
+        >{/if}
+    </p>
+  {/each}
   {#if !closed && unlaid.length}
     <p>Not laid yet: {unlaid.map((bead) => beadName(bead).toLowerCase()).join('; ')}.</p>
   {:else if verdict.missing.length}

@@ -3,7 +3,8 @@ import type { Dimension } from '$lib/drawings/JointSection.svelte'
 import { lengthText } from '$lib/units.svelte'
 
 type Point = Schema['FitUpPoint']
-type MeasureKey = 'rootOpeningMm' | 'rootFaceMm' | 'bevelDegA' | 'bevelDegB' | 'offsetMm' | 'stripGapMm'
+type MeasureKey =
+  'rootOpeningMm' | 'rootFaceMm' | 'bevelDegA' | 'bevelDegB' | 'offsetMm' | 'stripGapMm' | 'ringGapMm'
 
 export const MEASURE_NAMES: Record<MeasureKey, string> = {
   rootOpeningMm: 'Root opening (gap)',
@@ -12,7 +13,10 @@ export const MEASURE_NAMES: Record<MeasureKey, string> = {
   bevelDegB: 'Bevel, right',
   offsetMm: 'Offset (hi-lo)',
   stripGapMm: 'Gap at the strip',
+  ringGapMm: 'Gap of the insert ring',
 }
+
+const ORDER = Object.keys(MEASURE_NAMES) as MeasureKey[]
 
 /** A fit-up while it is being measured: what is entered so far, kept in this browser until it is recorded. */
 export class FitUpDraft {
@@ -20,11 +24,20 @@ export class FitUpDraft {
   tacks = $state<Schema['Tack'][]>([])
   answers = $state<Record<string, boolean>>({})
   active = $state<MeasureKey>('rootOpeningMm')
+  /** The measures that this joint has: those that its plan holds to a tolerance. */
+  readonly measures: MeasureKey[]
 
   private constructor(
     readonly couponId: string,
     readonly test: Schema['CouponTest'],
-  ) {}
+  ) {
+    const held = new Set(test.fitUp.tolerances.map((tolerance) => tolerance.measure))
+    const bevels = held.has('includedAngleDeg')
+    this.measures = ORDER.filter(
+      (measure) => held.has(measure) || (bevels && (measure === 'bevelDegA' || measure === 'bevelDegB')),
+    )
+    this.active = this.measures[0] ?? 'rootOpeningMm'
+  }
 
   static open(coupon: Schema['CouponView']): FitUpDraft {
     const draft = new FitUpDraft(coupon.id, coupon.test)
@@ -42,22 +55,9 @@ export class FitUpDraft {
     return `gradus.fit-up.${this.couponId}`
   }
 
-  /** The measures that this joint has. */
-  get measures(): MeasureKey[] {
-    const backed = this.test.joint.backing.kind === 'strip'
-    return [
-      'rootOpeningMm',
-      'rootFaceMm',
-      'bevelDegA',
-      'bevelDegB',
-      'offsetMm',
-      ...(backed ? (['stripGapMm'] as const) : []),
-    ]
-  }
-
   planned(measure: MeasureKey): number {
     const { joint } = this.test
-    return measure === 'offsetMm' || measure === 'stripGapMm' ? 0 : joint[measure]
+    return measure === 'offsetMm' || measure === 'stripGapMm' || measure === 'ringGapMm' ? 0 : joint[measure]
   }
 
   value(at: string, measure: MeasureKey): number | null {
@@ -112,6 +112,7 @@ export class FitUpDraft {
         rootFaceMm: null,
         offsetMm: null,
         stripGapMm: null,
+        ringGapMm: null,
         ...this.points[at],
         at,
       }))
@@ -155,4 +156,5 @@ const LABELS: Record<MeasureKey, string> = {
   bevelDegB: 'bevel',
   offsetMm: 'hi-lo',
   stripGapMm: 'strip',
+  ringGapMm: 'ring',
 }

@@ -7,7 +7,12 @@ const coupon = (change: Partial<Schema['CouponView']> = {}) =>
     id: 'c1',
     test: {
       product: 'pipe',
-      fitUp: { points: ['12', '3', '6', '9'] },
+      fitUp: {
+        points: ['12', '3', '6', '9'],
+        tolerances: ['includedAngleDeg', 'rootOpeningMm', 'rootFaceMm', 'offsetMm'].map((measure) => ({
+          measure,
+        })),
+      },
       joint: {
         bevelDegA: 37.5,
         bevelDegB: 37.5,
@@ -48,11 +53,18 @@ describe('a fit-up while it is measured', () => {
     expect(FitUpDraft.open(coupon()).value('3', 'offsetMm')).toBeNull()
   })
 
-  it('asks for the gap at the strip only where there is a strip', () => {
-    expect(FitUpDraft.open(coupon()).measures).not.toContain('stripGapMm')
-    const plate = coupon({ id: 'c2' })
-    plate.test.joint.backing.kind = 'strip'
-    expect(FitUpDraft.open(plate).measures).toContain('stripGapMm')
+  it('asks for what the plan of the joint holds to a tolerance, and for nothing else', () => {
+    expect(FitUpDraft.open(coupon()).measures).toEqual([
+      'rootOpeningMm',
+      'rootFaceMm',
+      'bevelDegA',
+      'bevelDegB',
+      'offsetMm',
+    ])
+    const insert = coupon({ id: 'c2' })
+    insert.test.fitUp.tolerances = ['ringGapMm', 'rootFaceMm'].map((measure) => ({ measure })) as never
+    expect(FitUpDraft.open(insert).measures).toEqual(['rootFaceMm', 'ringGapMm'])
+    expect(FitUpDraft.open(insert).active).toBe('rootFaceMm')
   })
 
   it('sends the points that were measured, with nulls for what was not', () => {
@@ -67,6 +79,7 @@ describe('a fit-up while it is measured', () => {
         rootFaceMm: null,
         offsetMm: null,
         stripGapMm: null,
+        ringGapMm: null,
       },
     ])
   })

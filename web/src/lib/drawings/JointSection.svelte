@@ -7,16 +7,16 @@
   type Props = {
     section: Schema['JointSection']
     /** Beads that are laid, by key. */
-    laid: Set<string>
-    /** Beads that belong to this coupon; others of the plan are only hinted at. */
-    own: Set<string>
-    next: string | null
+    laid?: Set<string>
+    /** Beads that belong to this coupon; others of the plan are only hinted at. Left out: a plan to look at, not to log on. */
+    own?: Set<string>
+    next?: string | null
     /** Tappable dimensions by measure; none while welding. */
     dimensions?: Record<string, Dimension>
-    onbead: (key: string) => void
+    onbead?: (key: string) => void
     ondimension?: (key: string) => void
   }
-  let { section, laid, own, next, dimensions = {}, onbead, ondimension }: Props = $props()
+  let { section, laid = new Set(), own, next = null, dimensions = {}, onbead, ondimension }: Props = $props()
 
   const measuring = $derived(Object.keys(dimensions).length > 0)
   const side = $derived(measuring ? 4.5 : 1)
@@ -24,16 +24,17 @@
     ...section.memberA,
     ...section.memberB,
     ...(section.strip ?? []),
+    ...(section.insert ?? []),
     ...section.beads.flatMap((bead) => bead.outline),
   ])
   const left = $derived(Math.min(...all.map((point) => point.x)) - side)
   const right = $derived(Math.max(...all.map((point) => point.x)) + side)
   const top = $derived(Math.max(...all.map((point) => point.y)) + (measuring ? 5.5 : 1.5))
   const bottom = $derived(Math.min(...all.map((point) => point.y)) - (measuring ? 6.5 : 1.5))
-  const opening = $derived(section.memberB[0]!.x)
-  const offset = $derived(section.memberB[0]!.y)
-  const thickness = $derived(section.memberA[2]!.y)
-  const face = $derived(section.memberA[1]!.y)
+  const opening = $derived(section.openingMm)
+  const offset = $derived(section.offsetMm)
+  const thickness = $derived(section.thicknessMm)
+  const face = $derived(section.rootFaceMm)
 
   const path = (points: { x: number; y: number }[]) =>
     `M${points.map((point) => `${point.x},${-point.y}`).join('L')}Z`
@@ -48,9 +49,10 @@
     rootOpeningMm: { x: opening / 2, y: section.strip ? 9 : 3.6 },
     rootFaceMm: { x: -12, y: -Math.max(face / 2, 2.6) },
     offsetMm: { x: opening + 16.5, y: 3.4 },
-    bevelDegA: { x: section.memberA[2]!.x - 6.5, y: -thickness - 2.8 },
-    bevelDegB: { x: section.memberB[2]!.x + 6.5, y: -thickness - offset - 2.8 },
+    bevelDegA: { x: section.memberA.at(-3)!.x - 6.5, y: -thickness - 2.8 },
+    bevelDegB: { x: section.memberB.at(-3)!.x + 6.5, y: -thickness - offset - 2.8 },
     stripGapMm: { x: -16.5, y: 3.4 },
+    ringGapMm: { x: -16.5, y: 3.4 },
   })
   const keyed = (act: () => void) => (event: KeyboardEvent) => {
     if (event.key === 'Enter' || event.key === ' ') {
@@ -60,12 +62,34 @@
   }
 </script>
 
+{#snippet number(
+  bead: Schema['PlannedBead'],
+  centre: { x: number; y: number },
+  isLaid: boolean,
+  isNext: boolean,
+)}
+  <text
+    x={centre.x}
+    y={centre.y + 0.75}
+    text-anchor="middle"
+    class="number"
+    font-size="2.1"
+    fill={isLaid ? 'var(--sheet)' : isNext ? 'var(--on-straw)' : 'var(--ink)'}
+  >
+    {bead.layer}{bead.beadInLayer > 1 ||
+    section.beads.some((other) => other.layer === bead.layer && other.beadInLayer > 1)
+      ? String.fromCharCode(96 + bead.beadInLayer)
+      : ''}
+  </text>
+{/snippet}
+
 <svg
   viewBox="{left} {-top} {right - left} {top - bottom}"
   class="max-h-[38vh] w-full select-none"
   role="group"
-  aria-label="Joint section to scale, {section.beads.filter((bead) => laid.has(bead.key))
-    .length} of {own.size} beads laid"
+  aria-label="Joint section to scale, {own
+    ? `${section.beads.filter((bead) => laid.has(bead.key)).length} of ${own.size} beads laid`
+    : `${section.beads.length} beads planned`}"
 >
   <defs>
     <pattern id="hatch" width="1.6" height="1.6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
@@ -76,19 +100,22 @@
     <path d={path(member)} fill="var(--steel)" />
     <path d={path(member)} fill="url(#hatch)" stroke="var(--ink)" stroke-width="0.22" />
   {/each}
+  {#if section.insert}
+    <path d={path(section.insert)} fill="var(--cold)" stroke="var(--ink)" stroke-width="0.22" />
+  {/if}
   {#each section.beads as bead (bead.key)}
     {@const isLaid = laid.has(bead.key)}
     {@const isNext = bead.key === next}
     {@const centre = middle(bead.outline)}
-    {#if own.has(bead.key)}
+    {#if own?.has(bead.key)}
       <g
         role="button"
         tabindex="0"
         aria-pressed={isLaid}
         aria-label="{beadName(bead)}: {isLaid ? 'laid' : isNext ? 'next, not laid' : 'not laid'}"
         data-bead={bead.key}
-        onclick={() => onbead(bead.key)}
-        onkeydown={keyed(() => onbead(bead.key))}
+        onclick={() => onbead?.(bead.key)}
+        onkeydown={keyed(() => onbead?.(bead.key))}
       >
         <path
           d={path(bead.outline)}
@@ -98,20 +125,11 @@
           stroke-width={isNext ? 0.32 : 0.2}
           stroke-dasharray={isLaid ? undefined : '0.7 0.45'}
         />
-        <text
-          x={centre.x}
-          y={centre.y + 0.75}
-          text-anchor="middle"
-          class="number"
-          font-size="2.1"
-          fill={isLaid ? 'var(--sheet)' : isNext ? 'var(--on-straw)' : 'var(--ink)'}
-        >
-          {bead.layer}{bead.beadInLayer > 1 ||
-          section.beads.some((other) => other.layer === bead.layer && other.beadInLayer > 1)
-            ? String.fromCharCode(96 + bead.beadInLayer)
-            : ''}
-        </text>
+        {@render number(bead, centre, isLaid, isNext)}
       </g>
+    {:else if !own}
+      <path d={path(bead.outline)} fill="var(--straw-ground)" stroke="var(--ink)" stroke-width="0.18" />
+      {@render number(bead, centre, false, false)}
     {:else}
       <path
         d={path(bead.outline)}

@@ -3,6 +3,7 @@
   import Modal from 'flowbite-svelte/Modal.svelte'
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
+  import TestPicker from '$lib/parts/TestPicker.svelte'
   import { classesQuery, testsQuery } from '$lib/queries'
 
   let { open = $bindable() }: { open: boolean } = $props()
@@ -36,7 +37,7 @@
   }
 </script>
 
-<Modal bind:open title="Add a student" size="sm">
+<Modal bind:open title="Add a student" size="md">
   <form class="flex flex-col gap-4" onsubmit={add}>
     <label>
       <span class="eyebrow">Name</span>
@@ -62,17 +63,11 @@
     </fieldset>
     <fieldset>
       <legend class="eyebrow mb-1">Works toward</legend>
-      <div class="flex flex-wrap gap-1.5">
-        {#each tests.data ?? [] as test (test.id)}
-          <button
-            type="button"
-            class="tap"
-            aria-pressed={chosenTest === test.id}
-            onclick={() => (testId = test.id)}
-            ><span class="number text-xl">{test.id}</span> {test.title}</button
-          >
-        {/each}
-      </div>
+      <TestPicker
+        tests={(tests.data ?? []).filter((test) => test.kind === 'test')}
+        chosen={chosenTest ?? null}
+        onpick={(id) => (testId = id)}
+      />
     </fieldset>
     <fieldset>
       <legend class="eyebrow mb-1">Welds with</legend>

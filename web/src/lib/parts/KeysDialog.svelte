@@ -5,6 +5,8 @@
   const KEYS = [
     ['/', 'Find a student or a coupon by its stamp'],
     ['g then f', 'Go to the floor'],
+    ['g then t', 'Go to the library of tests'],
+    ['g then m', 'Go to shop math'],
     ['u', 'Switch between inches and millimetres'],
     ['Tab, then Enter', 'Reach and tap a bead, a dimension or a place in a drawing'],
     ['l', 'On the bench: log the next bead clean'],

@@ -22,9 +22,11 @@
     line-height: 0;
   }
   sup {
+    top: 0;
     vertical-align: 0.42em;
   }
   sub {
+    bottom: 0;
     vertical-align: -0.1em;
   }
 </style>

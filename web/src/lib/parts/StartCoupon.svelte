@@ -4,6 +4,7 @@
   import { goto } from '$app/navigation'
   import { api, ask, newId } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
+  import TestPicker from '$lib/parts/TestPicker.svelte'
   import { floorQuery, testsQuery } from '$lib/queries'
 
   type Props = {
@@ -79,19 +80,15 @@
     {/if}
     <fieldset>
       <legend class="eyebrow mb-1">Test</legend>
-      <div class="flex flex-wrap gap-1.5">
-        {#each tests.data ?? [] as one (one.id)}
-          <button
-            class="tap justify-start"
-            aria-pressed={test?.id === one.id}
-            onclick={() => {
-              chosenTest = one.id
-              drill = null
-              variants = {}
-            }}><span class="number text-xl">{one.id}</span> {one.title}</button
-          >
-        {/each}
-      </div>
+      <TestPicker
+        tests={tests.data ?? []}
+        chosen={test?.id ?? null}
+        onpick={(id) => {
+          chosenTest = id
+          drill = null
+          variants = {}
+        }}
+      />
     </fieldset>
     {#if test}
       <fieldset>

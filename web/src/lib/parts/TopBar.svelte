@@ -6,6 +6,14 @@
   let { onfind, onkeys }: { onfind: () => void; onkeys: () => void } = $props()
   let dark = $state(document.documentElement.classList.contains('dark'))
 
+  const PLACES = [
+    { href: '/', name: 'Floor' },
+    { href: '/library', name: 'Library' },
+    { href: '/shop', name: 'Shop math' },
+  ]
+  const isAt = (href: string) =>
+    href === '/' ? page.url.pathname === '/' : page.url.pathname.startsWith(href)
+
   function setDark(value: boolean) {
     dark = value
     document.documentElement.classList.toggle('dark', value)
@@ -23,11 +31,13 @@
       <img src="/icon.svg" alt="" class="h-8 w-8" />Gradus
     </a>
     <nav aria-label="Main">
-      <a
-        href="/"
-        class="tap border-transparent bg-transparent"
-        aria-current={page.url.pathname === '/' ? 'page' : undefined}>Floor</a
-      >
+      {#each PLACES as place (place.href)}
+        <a
+          href={place.href}
+          class="tap border-transparent bg-transparent px-2"
+          aria-current={isAt(place.href) ? 'page' : undefined}>{place.name}</a
+        >
+      {/each}
     </nav>
     <p class="eyebrow hidden min-w-0 truncate lg:block">
       {session.view?.school?.name}{session.view?.school?.isDemo ? ' (demo)' : ''}

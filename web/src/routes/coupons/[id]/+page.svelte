@@ -40,7 +40,7 @@
   let chosenPoint = $state<string | null>(null)
   let chosenBead = $state<string | null>(null)
   let place = $state<{ clock: string | null; fromStartMm: number | null }>({ clock: null, fromStartMm: null })
-  let cards = $state<Record<string, Schema['PassCard']>>({})
+  let cards = $state<Record<number, Schema['PassCard']>>({})
   let busy = $state(false)
   let draft = $state<FitUpDraft | null>(null)
   // Beads on their way to the server: a second tap on the same one is not a second pass.
@@ -66,12 +66,11 @@
     void client.invalidateQueries({ predicate: (other) => other.queryKey[0] !== 'coupon' })
     await client.invalidateQueries({ queryKey: ['coupon', id] })
   }
-  const cardOf = (stage: Schema['Stage']) =>
-    cards[stage] ?? coupon?.cards.find((card) => card.stage === stage)
+  const cardOf = (bead: Schema['BeadView']) => cards[bead.card] ?? coupon?.cards[bead.card]
 
   async function log(key: string) {
     const bead = coupon?.beads.find((one) => one.key === key)
-    const card = bead && cardOf(bead.stage)
+    const card = bead && cardOf(bead)
     if (!bead || !card || closed || sending.has(key)) return
     sending.add(key)
     await notices.attempt(async () => {
@@ -216,9 +215,9 @@
           <PassPanel
             {coupon}
             bead={shownBead}
-            card={cardOf(shownBead.stage)!}
+            card={cardOf(shownBead)!}
             busy={sending.has(shownBead.key)}
-            onchange={(card) => (cards = { ...cards, [card.stage]: card })}
+            onchange={(card) => (cards = { ...cards, [shownBead.card]: card })}
             onlog={() => log(shownBead.key)}
             ontakeback={takeBack}
             onfinding={() => (chosenStep = 'find')}

@@ -1,0 +1,16 @@
+import { createQuery, keepPreviousData } from '@tanstack/svelte-query'
+
+/** A calculation that follows its inputs: the last answer stays while the next is on its way. */
+export const live = <T>(card: string, inputs: () => unknown, call: () => Promise<T>) =>
+  createQuery(() => ({
+    queryKey: ['shop', card, JSON.stringify(inputs())],
+    queryFn: call,
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
+  }))
+
+const DIGITS = 4
+
+/** A number with four digits that count: for showing only. */
+export const digits = (value: number) =>
+  value === 0 ? '0' : Number(value.toPrecision(DIGITS)).toLocaleString('en-GB', { maximumFractionDigits: 6 })
