@@ -114,6 +114,7 @@ app.MapCoupons();
 app.MapDecisions();
 app.Map("/api/{**rest}", () => Refusal.NotFound("path", "A path of the OpenAPI document at /openapi/v1.json.").ToResult()).ExcludeFromDescription();
 app.MapFallbackToFile("index.html");
+app.MapFallbackToFile("/library/{**path}", "index.html"); // ids there have dots, which would pass for files
 
 if (!isDocumentRun)
 {

@@ -9,7 +9,7 @@ public static class TestQualification
 {
     /// <summary>
     /// The passed tests that a test counts as: one for each half and process, each on its own variables. Where a code goes by the deposit,
-    /// the thickness is that of the layers which the process laid. Empty for a drill, and for sheet, which the position tables do not know.
+    /// the thickness is that of the layers which the process laid; what another part of the same test covers already is left out. Empty for a drill, and for sheet, which the position tables do not know.
     /// </summary>
     /// <param name="code">A code that has a position table.</param>
     public static IReadOnlyList<PassedTest> PassesOf(TestTemplate test, string code)
@@ -22,9 +22,8 @@ public static class TestQualification
         var byDeposit = Ranges.ByCode[code].ThicknessIs != "plate or wall";
         var backed = test.Joint.Backing.Kind == BackingKind.Strip;
         string?[] halves = test.Halves.Count == 0 ? [null] : [.. test.Halves.Select(half => half.Id)];
-        return
-        [
-            .. from position in test.Positions
+        var parts =
+            from position in test.Positions
             from half in halves
             let beads = BeadPlanner.Plan(test, null, half).Beads
             let own = test.Passes.Where(pass => pass.Half is null || pass.Half == half).ToList()
@@ -45,7 +44,12 @@ public static class TestQualification
                 deposit.Key.FNumber,
                 deposit.Key.Item3,
                 layers.Count
-            ),
+            );
+        return
+        [
+            .. parts
+                .GroupBy(part => (part.Position, part.Process, part.FNumber, part.Progression, part.Backing))
+                .Select(same => same.MaxBy(part => part.ThicknessMm)!),
         ];
     }
 

@@ -54,7 +54,9 @@ public static class Coverage
             weld.Weld == WeldKind.Fillet ? qualified.Fillet
             : weld.Product == Product.Pipe ? qualified.PipeGroove
             : qualified.PlateGroove;
-        var fillers = weld.Backing ? qualified.FNumbers : qualified.FNumbersWithoutBacking;
+        // A fillet has no root to back.
+        var backed = weld.Backing || weld.Weld == WeldKind.Fillet;
+        var fillers = backed ? qualified.FNumbers : qualified.FNumbersWithoutBacking;
         List<(bool Short, Shortfall What)> all =
         [
             (!positions.Contains(weld.Position), new("position", weld.Position, Listed(positions))),
@@ -66,7 +68,7 @@ public static class Coverage
                 weld.DiameterMm is { } diameter && !Holds(qualified.OutsideDiameterMm, diameter),
                 new("diameter", $"{weld.DiameterMm:0.##} mm", Said(qualified.OutsideDiameterMm))
             ),
-            (!weld.Backing && !qualified.WithoutBacking, new("backing", "without backing", "with backing only")),
+            (!backed && !qualified.WithoutBacking, new("backing", "without backing", "with backing only")),
             (!fillers.Contains(weld.FNumber), new("fNumber", $"F{weld.FNumber}", Listed(fillers.Select(number => $"F{number}")))),
             (
                 weld.Progression != Progression.None && Positions.Climbs(weld.Position) && !qualified.Progressions.Contains(weld.Progression),

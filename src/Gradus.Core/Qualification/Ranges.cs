@@ -54,6 +54,7 @@ public sealed record RangeRule(
     string Source,
     bool FromMemory,
     Product? Product = null,
+    WeldKind? Weld = null,
     double? ThicknessFromMm = null,
     double? ThicknessBelowMm = null,
     double? DiameterToMm = null,
@@ -66,6 +67,7 @@ public sealed record RangeRule(
 
     internal bool Holds(PassedTest test) =>
         (Product is null || Product == test.Product)
+        && (Weld is null || Weld == test.Weld)
         && (ThicknessFromMm is null || test.ThicknessMm >= ThicknessFromMm - SlackMm)
         && (ThicknessBelowMm is null || test.ThicknessMm < ThicknessBelowMm - SlackMm)
         && (DiameterToMm is null || test.OutsideDiameterMm <= DiameterToMm + SlackMm)

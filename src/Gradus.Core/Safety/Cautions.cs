@@ -17,7 +17,8 @@ public sealed record LensShade(
 
 /// <summary>What can hurt at the work, and where it is shown.</summary>
 /// <param name="When">The work that it belongs to; everything named must hold.</param>
-public sealed record SafetyRule(string Id, string Text, SafetyScope When, string Source, bool FromMemory);
+/// <param name="Says">Words by which a caution in other words is known to say the same; null where it is shown as it is.</param>
+public sealed record SafetyRule(string Id, string Text, SafetyScope When, string? Says, string Source, bool FromMemory);
 
 /// <summary>Narrows a caution to some work; null means any.</summary>
 /// <param name="Gas">True: only where the root is purged.</param>
@@ -49,7 +50,18 @@ public static class Cautions
     public static LensShade? Shade(Process process, double amps) =>
         Data.Shades.LastOrDefault(row => row.Processes.Contains(process) && amps >= row.AmpsFrom && (row.AmpsBelow is null || amps <= row.AmpsBelow));
 
-    /// <summary>The cautions of a test: by its processes, metal, purge and positions.</summary>
+    /// <summary>
+    /// The cautions of a test: its own, and those that its metal, purge or position asks for when it does not have them in words of its own.
+    /// </summary>
+    public static IReadOnlyList<Caution> Of(TestTemplate test) =>
+        [
+            .. test.Cautions,
+            .. For(test)
+                .Where(rule => rule.Says is { } says && !test.Cautions.Any(own => own.Text.Contains(says, StringComparison.OrdinalIgnoreCase)))
+                .Select(rule => new Caution(rule.Text, null, rule.Source)),
+        ];
+
+    /// <summary>The rules that the work of a test falls under: by its processes, metal, purge and positions.</summary>
     public static IReadOnlyList<SafetyRule> For(TestTemplate test)
     {
         var processes = test.Passes.Select(pass => pass.Process).Distinct().ToList();

@@ -114,7 +114,7 @@ public sealed class CouponReader(
             facts.Stages,
             template.FitUp,
             template.Joint,
-            template.Cautions,
+            Core.Safety.Cautions.Of(template),
             template.Specimens,
             template.Rules.HoldPoints,
             template.Halves

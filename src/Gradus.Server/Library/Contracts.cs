@@ -3,7 +3,6 @@ using FluentValidation;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Qualification;
-using Gradus.Core.Safety;
 using Gradus.Core.Welding;
 using Gradus.Server.Hosting;
 
@@ -39,7 +38,7 @@ public sealed record FindingKind(
 /// <param name="Profile">The acceptance profile that judges it.</param>
 /// <param name="Sections">The planned section; of a split coupon one for each half.</param>
 /// <param name="Qualifies">What passing it qualifies, by code; each half and process of it by itself.</param>
-/// <param name="Cautions">What the trade asks to be shown for this work, beside the test's own.</param>
+/// <param name="Cautions">Its own cautions, with those that its work asks for.</param>
 /// <param name="History">Its versions, newest first; empty for a preview.</param>
 public sealed record TestView(
     TestTemplate Test,
@@ -47,7 +46,7 @@ public sealed record TestView(
     IReadOnlyList<SectionOfHalf> Sections,
     CouponBudget Budget,
     IReadOnlyList<QualifiedBy> Qualifies,
-    IReadOnlyList<SafetyRule> Cautions,
+    IReadOnlyList<Caution> Cautions,
     IReadOnlyList<VersionRow> History
 );
 

@@ -109,7 +109,7 @@ public static class Endpoints
                         .Select(passed => new QualifiedBy(code, passed, Qualifier.Combine(Positions.Of(code)!, [passed])))
                 ),
             ],
-            Cautions.For(test),
+            Cautions.Of(test),
             history
         );
     }

@@ -4626,26 +4626,6 @@ export interface components {
              */
             thicknessToMm?: null | number;
         };
-        /** @description What can hurt at the work, and where it is shown. */
-        SafetyRule: {
-            id: string;
-            text: string;
-            /** @description The work that it belongs to; everything named must hold. */
-            when: components["schemas"]["SafetyScope"];
-            source: string;
-            fromMemory: boolean;
-        };
-        /** @description Narrows a caution to some work; null means any. */
-        SafetyScope: {
-            processes?: null | components["schemas"]["Process"][];
-            metals?: null | components["schemas"]["BaseMetal"][];
-            /** @description True: only where the root is purged. */
-            gas?: null | boolean;
-            /** @description True: only where metal falls toward the welder. */
-            overhead?: null | boolean;
-            /** @description What is being done: `weld`, `grind`, `purge`, `tungsten`, `cut`. */
-            activity?: null | string;
-        };
         /** @description A school's copy of a profile to be saved. */
         SaveProfile: {
             profile: null | components["schemas"]["JsonElement"];
@@ -4945,8 +4925,8 @@ export interface components {
             budget: components["schemas"]["CouponBudget"];
             /** @description What passing it qualifies, by code; each half and process of it by itself. */
             qualifies: components["schemas"]["QualifiedBy"][];
-            /** @description What the trade asks to be shown for this work, beside the test's own. */
-            cautions: components["schemas"]["SafetyRule"][];
+            /** @description Its own cautions, with those that its work asks for. */
+            cautions: components["schemas"]["Caution"][];
             /** @description Its versions, newest first; empty for a preview. */
             history: components["schemas"]["VersionRow"][];
         };

@@ -31,10 +31,10 @@ export class FitUpDraft {
     readonly couponId: string,
     readonly test: Schema['CouponTest'],
   ) {
-    const held = new Set(test.fitUp.tolerances.map((tolerance) => tolerance.measure))
-    const bevels = held.has('includedAngleDeg')
+    const held: string[] = test.fitUp.tolerances.map((tolerance) => tolerance.measure)
+    const bevels = held.includes('includedAngleDeg')
     this.measures = ORDER.filter(
-      (measure) => held.has(measure) || (bevels && (measure === 'bevelDegA' || measure === 'bevelDegB')),
+      (measure) => held.includes(measure) || (bevels && (measure === 'bevelDegA' || measure === 'bevelDegB')),
     )
     this.active = this.measures[0] ?? 'rootOpeningMm'
   }

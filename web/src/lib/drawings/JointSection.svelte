@@ -100,9 +100,6 @@
     <path d={path(member)} fill="var(--steel)" />
     <path d={path(member)} fill="url(#hatch)" stroke="var(--ink)" stroke-width="0.22" />
   {/each}
-  {#if section.insert}
-    <path d={path(section.insert)} fill="var(--cold)" stroke="var(--ink)" stroke-width="0.22" />
-  {/if}
   {#each section.beads as bead (bead.key)}
     {@const isLaid = laid.has(bead.key)}
     {@const isNext = bead.key === next}
@@ -140,6 +137,16 @@
       />
     {/if}
   {/each}
+  {#if section.insert}
+    <path
+      d={path(section.insert)}
+      fill="none"
+      stroke="var(--blue)"
+      stroke-width="0.35"
+      stroke-dasharray="0.8 0.5"
+      pointer-events="none"
+    />
+  {/if}
   {#each Object.entries(dimensions) as [key, dimension] (key)}
     {@const place = places[key]}
     {#if place}

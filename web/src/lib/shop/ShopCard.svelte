@@ -3,7 +3,7 @@
   import type { Schema } from '$lib/api/client'
   import { Refused } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
-  import { cardLink, type Value } from './values.svelte'
+  import { cardLink, type Value } from './link'
 
   type Props = {
     id: string

@@ -1,0 +1,298 @@
+<script lang="ts">
+  import type { Schema } from '$lib/api/client'
+  import JointSection from '$lib/drawings/JointSection.svelte'
+  import { lengthText } from '$lib/units.svelte'
+  import { codeName, processName, stageName, techniqueName } from '$lib/words'
+  import { fitUpMeasureName, metalName, rangeText, rulesText, settingsText, specimenText } from './text'
+
+  type Props = {
+    view: Schema['TestView']
+    chosen: Record<string, string>
+    onchoose: (group: string, option: string) => void
+  }
+  let { view, chosen, onchoose }: Props = $props()
+
+  const test = $derived(view.test)
+  const joint = $derived(test.joint)
+  const isFillet = $derived(joint.form === 'teeFillet' || joint.form === 'lapFillet')
+  const parts = $derived([
+    ...Map.groupBy(
+      view.qualifies,
+      (one) =>
+        `${one.test.position} ${one.test.process} F${one.test.fNumber}${one.test.progression === 'none' ? '' : ` ${one.test.progression}`}`,
+    ),
+  ])
+  const codes = $derived([...new Set(view.qualifies.map((one) => one.code))])
+  const fillStop = $derived(view.sections[0]?.section.fillBelowFlushMm ?? 0)
+  const minutes = (value: number) => `${Math.round(value)} min`
+  const passName = (pass: Schema['PassPlan']) =>
+    `${stageName(pass.stage)}${pass.half ? `, ${test.halves.find((half) => half.id === pass.half)?.name.toLowerCase()}` : ''}`
+  const jointLine = $derived(
+    [
+      joint.pipe ? `NPS ${joint.pipe.nps} Sch ${joint.pipe.schedule}` : null,
+      `${joint.pipe ? 'wall' : ''} ${lengthText(joint.thicknessMm)}`.trim(),
+      metalName(test.baseMetal),
+      joint.form === 'teeFillet' || joint.form === 'lapFillet'
+        ? `leg ${lengthText(joint.legMm ?? 0)}`
+        : joint.form === 'squareButt'
+          ? 'square edges'
+          : `${joint.bevelDegA + joint.bevelDegB}° included`,
+      joint.form.endsWith('Fillet') ? null : `gap ${lengthText(joint.rootOpeningMm)}`,
+      joint.form === 'singleV' && joint.rootFaceMm > 0 ? `face ${lengthText(joint.rootFaceMm)}` : null,
+      joint.backing.kind === 'strip'
+        ? `strip ${lengthText(joint.backing.thicknessMm ?? 0)} × ${lengthText(joint.backing.widthMm ?? 0)}`
+        : joint.backing.kind === 'gas'
+          ? 'purged'
+          : joint.insert
+            ? joint.insert.shape.toLowerCase()
+            : isFillet
+              ? null
+              : 'open root',
+    ]
+      .filter(Boolean)
+      .join(', '),
+  )
+  const rows = $derived<{ name: string; of: (one: Schema['Qualified']) => string }[]>([
+    ...(test.weld === 'groove'
+      ? [
+          { name: 'Groove, plate', of: (one: Schema['Qualified']) => one.plateGroove.join(' ') || '–' },
+          { name: 'Groove, pipe', of: (one: Schema['Qualified']) => one.pipeGroove.join(' ') || '–' },
+        ]
+      : []),
+    { name: 'Fillet', of: (one) => one.fillet.join(' ') || '–' },
+    { name: 'Thickness', of: (one) => rangeText(one.thicknessMm) },
+    { name: 'Outside diameter', of: (one) => rangeText(one.outsideDiameterMm) },
+    ...(test.weld === 'groove'
+      ? [
+          {
+            name: 'Backing',
+            of: (one: Schema['Qualified']) => (one.withoutBacking ? 'with and without' : 'with only'),
+          },
+        ]
+      : []),
+    { name: 'F-numbers', of: (one) => one.fNumbers.map((number) => `F${number}`).join(' ') },
+    { name: 'Run', of: (one) => one.progressions.join(', ') || '–' },
+  ])
+</script>
+
+<p class="text-(--soft)">
+  {test.positions.join(', ')}; {jointLine}. Judged by
+  <a class="underline underline-offset-4" href="/library/limits/{view.profile.id}">{view.profile.name}</a
+  >{view.profile.limitsEntered ? '' : ', which cannot judge until the school enters its limits'}.
+</p>
+
+<div class="mt-3 grid gap-4 xl:grid-cols-[1fr_1.35fr]">
+  <div class="flex min-w-0 flex-col gap-4">
+    <section class="sheet min-w-0 p-3" aria-label="Planned section">
+      {#each view.sections as one (one.half)}
+        {#if one.half}<p class="eyebrow">{test.halves.find((half) => half.id === one.half)?.name}</p>{/if}
+        <JointSection section={one.section} />
+      {/each}
+      <p class="text-sm text-(--soft)">
+        Beads {view.sections[0]?.section.order === 'bottomUp'
+          ? 'from the bottom up; the left member is the lower one'
+          : 'from side to side'}{fillStop > 0 ? `; the fill stops ${lengthText(fillStop)} below flush` : ''}.
+      </p>
+    </section>
+    <section class="sheet p-3" aria-label="What a coupon takes">
+      <h2 class="text-lg">What a coupon takes</h2>
+      <table class="w-full text-left">
+        <tbody>
+          {#each view.budget.fillers as filler (filler.classification + filler.diameterText + filler.process)}
+            <tr class="border-t">
+              <th class="py-0.5 font-normal">{filler.classification} {filler.diameterText}</th>
+              <td class="number text-right text-lg">
+                {filler.rods ? `${filler.rods} rods` : `${Math.round(filler.usedKg * 1000)} g`}
+              </td>
+            </tr>
+          {/each}
+          {#each [['Shielding gas', view.budget.shieldingGasL, 'L'], ['Purge gas', view.budget.purgeGasL, 'L']] as const as [name, value, unit] (name)}
+            {#if value > 0}
+              <tr class="border-t"
+                ><th class="py-0.5 font-normal">{name}</th><td class="number text-right text-lg"
+                  >{Math.round(value)} {unit}</td
+                ></tr
+              >
+            {/if}
+          {/each}
+          {#each [['Fit-up', view.budget.fitUpMinutes], ['Purge', view.budget.purgeMinutes], ['Arc', view.budget.arcMinutes], ['Cleaning', view.budget.cleaningMinutes], ['Cooling', view.budget.coolingMinutes], ['Looking', view.budget.inspectionMinutes]] as const as [name, value] (name)}
+            {#if value > 0}
+              <tr class="border-t"
+                ><th class="py-0.5 font-normal">{name}</th><td class="number text-right text-lg"
+                  >{minutes(value)}</td
+                ></tr
+              >
+            {/if}
+          {/each}
+          <tr class="border-t-2 border-(--steel-edge)"
+            ><th class="py-0.5">In the booth</th><td class="number text-right text-xl"
+              >{minutes(view.budget.boothMinutes ?? 0)}</td
+            ></tr
+          >
+        </tbody>
+      </table>
+      <p class="text-sm text-(--soft)">
+        Typical; cutting and breaking {minutes(view.budget.cutAndBendMinutes)}
+        more, outside the booth.
+      </p>
+    </section>
+  </div>
+
+  <section class="sheet min-w-0 p-3" aria-label="Passes">
+    <h2 class="text-lg">Passes</h2>
+    <ul>
+      {#each test.passes as pass, index (index)}
+        <li class="border-t py-2">
+          <div class="flex flex-wrap items-baseline gap-x-3">
+            <strong class="text-lg">{passName(pass)}</strong>
+            <span
+              >{processName(pass.process)}
+              <span class="number text-lg">{pass.filler.classification}</span>
+              {pass.filler.diameterText} in, {pass.polarity.toUpperCase()}{pass.gas
+                ? `, ${pass.gas}`
+                : ''}</span
+            >
+            <span class="ml-auto whitespace-nowrap"
+              ><span class="number text-lg">{pass.layers.join(' – ')}</span>
+              {pass.layers.length > 1 || pass.layers[0]! > 1 ? 'beads' : 'bead'}, {techniqueName(
+                pass.technique,
+              ).toLowerCase()}{pass.progression === 'none' ? '' : `, ${pass.progression}`}</span
+            >
+          </div>
+          <p class="number text-lg">{settingsText(pass.settings).join('  ·  ')}</p>
+          {#if pass.note}<p class="text-sm text-(--soft)">{pass.note}</p>{/if}
+        </li>
+      {/each}
+    </ul>
+    {#if test.temperatures}
+      <p class="border-t pt-2">
+        {test.temperatures.preheatMinC ? `Preheat ${test.temperatures.preheatMinC} °C at least. ` : ''}
+        {test.temperatures.interpassMaxC
+          ? `Between passes ${test.temperatures.interpassMaxC} °C at most. `
+          : ''}
+        <span class="text-sm text-(--soft)">{test.temperatures.source}</span>
+      </p>
+    {/if}
+    {#if test.variants.length}
+      <h2 class="mt-3 border-t pt-2 text-lg">Where schools differ</h2>
+      <div class="mt-1 grid gap-2 sm:grid-cols-2">
+        {#each test.variants as group (group.id)}
+          <fieldset>
+            <legend class="eyebrow">{group.name}</legend>
+            <div class="flex flex-wrap gap-1">
+              {#each group.options as option, index (option.id)}
+                <button
+                  class="tap px-2 text-sm"
+                  aria-pressed={chosen[group.id]
+                    ? chosen[group.id] === option.id
+                    : index === 0 && !option.position}
+                  onclick={() => onchoose(group.id, option.id)}>{option.name}</button
+                >
+              {/each}
+            </div>
+          </fieldset>
+        {/each}
+      </div>
+    {/if}
+  </section>
+</div>
+
+<section class="sheet mt-4 p-3" aria-label="What it qualifies">
+  <h2 class="text-lg">What it qualifies</h2>
+  {#if view.qualifies.length === 0}
+    <p>
+      {test.kind === 'drill'
+        ? 'A drill: it qualifies nothing by itself.'
+        : 'The position tables here know plate and pipe, not sheet: the school’s own code decides.'}
+    </p>
+  {:else}
+    <div class="grid gap-x-6 gap-y-3 {parts.length > 1 ? 'xl:grid-cols-2' : ''}">
+      {#each parts as [name, ones] (name)}
+        <table class="w-full table-fixed text-left">
+          <caption class="number text-left text-lg">{name}</caption>
+          <thead>
+            <tr class="text-sm text-(--soft)"
+              ><th class="w-36 font-normal">&nbsp;</th>{#each codes as code (code)}<th>{codeName(code)}</th
+                >{/each}</tr
+            >
+          </thead>
+          <tbody>
+            {#each rows as row (row.name)}
+              <tr class="border-t align-top">
+                <th class="py-0.5 pr-2 text-sm font-normal text-(--soft)">{row.name}</th>
+                {#each codes as code (code)}
+                  {@const one = ones.find((other) => other.code === code)}
+                  <td class="number py-0.5 pr-2 text-base break-words">{one ? row.of(one.qualified) : '–'}</td
+                  >
+                {/each}
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+      {/each}
+    </div>
+    <p class="mt-1 text-sm text-(--soft)">
+      {[...new Set(view.qualifies.map((one) => one.qualified.source))].join('; ')}. Written from memory: check
+      against your edition.
+    </p>
+  {/if}
+</section>
+
+<div class="mt-4 grid gap-4 md:grid-cols-2">
+  <section class="sheet p-3" aria-label="Fit-up">
+    <h2 class="text-lg">Fit-up</h2>
+    <table class="w-full text-left">
+      <tbody>
+        {#each test.fitUp.tolerances as tolerance (tolerance.measure)}
+          <tr class="border-t" title={tolerance.source}>
+            <th class="py-1 pr-2 font-normal">{fitUpMeasureName(tolerance.measure)}</th>
+            <td class="number text-right text-lg">
+              {tolerance.measure.endsWith('Deg') ||
+              tolerance.measure === 'bevelDegA' ||
+              tolerance.measure === 'bevelDegB'
+                ? `${tolerance.min}–${tolerance.max}°`
+                : tolerance.min === 0
+                  ? `up to ${lengthText(tolerance.max)}`
+                  : `${lengthText(tolerance.min)} to ${lengthText(tolerance.max)}`}
+            </td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    <p class="border-t pt-1 text-sm">
+      {test.fitUp.tacks.minCount === test.fitUp.tacks.maxCount
+        ? test.fitUp.tacks.minCount
+        : `${test.fitUp.tacks.minCount} to ${test.fitUp.tacks.maxCount}`} tacks. {test.fitUp.tacks.where}
+    </p>
+    <ul class="mt-1 list-disc pl-5 text-sm">
+      {#each test.fitUp.questions as question (question.id)}<li>{question.text}</li>{/each}
+    </ul>
+    {#if joint.fixture}
+      <p class="eyebrow mt-2">{joint.fixture.description}</p>
+      <ol class="list-decimal pl-5 text-sm">
+        {#each joint.fixture.setUpSteps as step (step)}<li>{step}</li>{/each}
+      </ol>
+    {/if}
+  </section>
+  <section class="sheet p-3" aria-label="Sitting">
+    <h2 class="text-lg">Under test</h2>
+    <ul class="list-disc pl-5">
+      {#each rulesText(test.rules) as line (line)}<li>{line}</li>{/each}
+    </ul>
+    <p class="eyebrow mt-2">Hold points</p>
+    <p>{test.rules.holdPoints.join('; ') || 'none'}</p>
+    <p class="eyebrow mt-2">Specimens</p>
+    <p>{test.specimens.map(specimenText).join('; ') || 'none'}</p>
+    <p class="eyebrow mt-2">Drills</p>
+    <p>{test.drills.map((drill) => drill.name).join('; ') || 'none'}</p>
+  </section>
+</div>
+
+<section class="mt-4 border-l-4 border-(--caution) bg-(--caution-ground) px-4 py-2" aria-label="Cautions">
+  <ul class="grid gap-x-6 md:grid-cols-2">
+    {#each view.cautions as { text } (text)}
+      <li class="font-semibold text-(--caution)">{text}</li>
+    {/each}
+  </ul>
+  <p class="text-sm">Local codes, the governing edition and a qualified inspector decide.</p>
+</section>

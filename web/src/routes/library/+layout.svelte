@@ -1,0 +1,87 @@
+<script lang="ts">
+  import { goto } from '$app/navigation'
+  import { page } from '$app/state'
+  import { testsQuery } from '$lib/queries'
+
+  let { children } = $props()
+  const tests = testsQuery()
+  const PARTS = [
+    { href: '/library', name: 'Tests' },
+    { href: '/library/limits', name: 'Limits' },
+    { href: '/library/job', name: 'For a job' },
+  ]
+  const path = $derived(page.url.pathname)
+  const part = $derived(
+    path.startsWith('/library/limits')
+      ? '/library/limits'
+      : path === '/library/job'
+        ? '/library/job'
+        : '/library',
+  )
+  const shown = $derived(page.params.id)
+  const products = ['plate', 'sheet', 'pipe'] as const
+  const NAMES = { plate: 'Plate', sheet: 'Sheet', pipe: 'Pipe' }
+</script>
+
+<div class="flex flex-wrap items-center gap-x-4 pt-3 pb-2 print:hidden">
+  <h1 class="text-2xl">Library</h1>
+  <nav aria-label="Library" class="flex gap-1.5">
+    {#each PARTS as one (one.href)}
+      <a href={one.href} class="tap" aria-current={part === one.href ? 'page' : undefined}>{one.name}</a>
+    {/each}
+  </nav>
+  {#if part === '/library'}
+    <label class="lg:hidden">
+      <span class="sr-only">Test</span>
+      <select
+        class="h-12 max-w-72 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+        value={shown}
+        onchange={(event) => goto(`/library/${event.currentTarget.value}`)}
+      >
+        {#each tests.data ?? [] as test (test.id)}<option value={test.id}>{test.id} {test.title}</option
+          >{/each}
+      </select>
+    </label>
+  {/if}
+</div>
+
+{#if part === '/library' && path !== '/library/edit'}
+  <div class="grid gap-5 lg:grid-cols-[16.5rem_1fr]">
+    <nav aria-label="Tests" class="hidden self-start lg:block print:hidden">
+      {#each products as product (product)}
+        {@const rows = (tests.data ?? []).filter((test) => test.product === product)}
+        {#if rows.length}
+          <p class="eyebrow mt-2">{NAMES[product]}</p>
+          {#each rows as test (test.id)}
+            <a
+              href="/library/{test.id}"
+              class="row flex min-h-10 items-center gap-2 border-t py-1 leading-tight"
+              aria-current={shown === test.id ? 'page' : undefined}
+            >
+              <span class="number w-9 shrink-0 text-xl">{test.id}</span>
+              <span class="text-sm">{test.title}</span>
+            </a>
+          {/each}
+        {/if}
+      {/each}
+    </nav>
+    <div class="min-w-0">{@render children()}</div>
+  </div>
+{:else}
+  {@render children()}
+{/if}
+
+<style>
+  nav .tap[aria-current='page'] {
+    background: var(--ink);
+    color: var(--page);
+  }
+  .row[aria-current='page'] {
+    background: var(--straw-ground);
+    box-shadow: inset 5px 0 0 var(--bronze);
+    padding-left: 0.6rem;
+  }
+  .row:hover {
+    background: var(--sheet);
+  }
+</style>

@@ -1,0 +1,243 @@
+<script lang="ts">
+  import { api, ask, Refused, type Schema } from '$lib/api/client'
+  import Choice from '$lib/shop/Choice.svelte'
+  import LengthField from '$lib/shop/LengthField.svelte'
+  import NumberField from '$lib/shop/NumberField.svelte'
+  import { codeName } from '$lib/words'
+
+  type Weld = {
+    product: 'plate' | 'pipe'
+    weld: 'groove' | 'fillet'
+    position: string
+    thicknessMinMm: number
+    thicknessMaxMm: number
+    diameterMm: number
+    backing: 'yes' | 'no'
+    process: string
+    fNumber: number
+    progression: 'uphill' | 'downhill'
+  }
+  type Code = 'aws-d1.1' | 'asme-ix' | 'iso-9606-1'
+
+  const INCH = 25.4
+  const KEY = 'gradus.library.job'
+  const CODES: { id: Code; name: string }[] = (['aws-d1.1', 'asme-ix', 'iso-9606-1'] as const).map((id) => ({
+    id,
+    name: codeName(id),
+  }))
+  const AIMS: { id: Schema['CoverageAim']; name: string }[] = [
+    { id: 'fewest', name: 'Fewest tests' },
+    { id: 'cheapest', name: 'Least booth time' },
+  ]
+  const PRODUCTS: { id: Weld['product']; name: string }[] = [
+    { id: 'plate', name: 'Plate' },
+    { id: 'pipe', name: 'Pipe' },
+  ]
+  const WELDS: { id: Weld['weld']; name: string }[] = [
+    { id: 'groove', name: 'Groove' },
+    { id: 'fillet', name: 'Fillet' },
+  ]
+  const YES: { id: Weld['backing']; name: string }[] = [
+    { id: 'yes', name: 'Backed' },
+    { id: 'no', name: 'Open root' },
+  ]
+  const RUNS: { id: Weld['progression']; name: string }[] = [
+    { id: 'uphill', name: 'Uphill' },
+    { id: 'downhill', name: 'Downhill' },
+  ]
+  const PROCESSES = ['SMAW', 'GTAW', 'GMAW', 'FCAW-G', 'FCAW-S']
+  const AMERICAN = ['F', 'H', 'V', 'OH']
+  const ISO = ['PA', 'PB', 'PC', 'PD', 'PE', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']
+  const CLIMBING = ['V', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']
+
+  const VARIABLES: Record<string, string> = {
+    fNumber: 'the filler',
+    backing: 'the open root',
+    position: 'the position',
+    thickness: 'the thickness',
+    diameter: 'the diameter',
+    process: 'the process',
+    progression: 'the run',
+  }
+
+  const usual = (): Weld => ({
+    product: 'plate',
+    weld: 'groove',
+    position: 'V',
+    thicknessMinMm: (3 / 16) * INCH,
+    thicknessMaxMm: (5 / 8) * INCH,
+    diameterMm: 6.625 * INCH,
+    backing: 'yes',
+    process: 'SMAW',
+    fNumber: 4,
+    progression: 'uphill',
+  })
+  const kept = JSON.parse(localStorage.getItem(KEY) ?? 'null') as {
+    code: Code
+    aim: Schema['CoverageAim']
+    welds: Weld[]
+  } | null
+  const job = $state(
+    kept ?? { code: 'aws-d1.1' as Code, aim: 'fewest' as Schema['CoverageAim'], welds: [usual()] },
+  )
+  $effect(() => localStorage.setItem(KEY, JSON.stringify(job)))
+
+  const positions = $derived(job.code === 'iso-9606-1' ? ISO : AMERICAN)
+  $effect(() => {
+    for (const weld of job.welds) if (!positions.includes(weld.position)) weld.position = positions[0]!
+  })
+
+  let answer = $state<Schema['CoverageAnswer'] | null>(null)
+  let problems = $state<string[]>([])
+  let busy = $state(false)
+  const name = (index: number) => `Weld ${index + 1}`
+
+  async function find() {
+    busy = true
+    problems = []
+    try {
+      answer = await ask(
+        api.POST('/api/coverage', {
+          body: {
+            code: job.code,
+            aim: job.aim,
+            tests: null,
+            costs: null,
+            welds: job.welds.map((weld, index) => ({
+              name: name(index),
+              product: weld.product,
+              weld: weld.weld,
+              position: weld.position,
+              thicknessMinMm: weld.thicknessMinMm,
+              thicknessMaxMm: weld.thicknessMaxMm,
+              diameterMm: weld.product === 'pipe' ? weld.diameterMm : null,
+              backing: weld.backing === 'yes',
+              process: weld.process,
+              fNumber: weld.fNumber,
+              progression: CLIMBING.includes(weld.position) ? weld.progression : ('none' as const),
+            })),
+          },
+        }),
+      )
+    } catch (error) {
+      answer = null
+      problems =
+        error instanceof Refused
+          ? [...new Set(Object.values(error.fields).flat())]
+          : ['The server cannot be reached.']
+    }
+    busy = false
+  }
+
+  // Another question has another answer.
+  $effect(() => {
+    void JSON.stringify(job)
+    answer = null
+  })
+</script>
+
+<svelte:head><title>For a job · Library · Gradus</title></svelte:head>
+
+<div class="grid gap-4 lg:grid-cols-[1.5fr_1fr]">
+  <div class="flex min-w-0 flex-col gap-3">
+    <div class="flex flex-wrap gap-4">
+      <Choice label="Code" options={CODES} bind:value={job.code} />
+      <Choice label="Choose" options={AIMS} bind:value={job.aim} />
+    </div>
+    {#each job.welds as weld, index (index)}
+      <fieldset class="sheet grid grid-cols-2 items-start gap-3 p-3 md:grid-cols-4">
+        <legend class="sr-only">{name(index)}</legend>
+        <div class="col-span-full flex items-center justify-between">
+          <h2 class="text-lg">{name(index)}</h2>
+          {#if job.welds.length > 1}
+            <button
+              class="tap"
+              aria-label="Leave out {name(index)}"
+              onclick={() => job.welds.splice(index, 1)}>Leave out</button
+            >
+          {/if}
+        </div>
+        <Choice label="On" options={PRODUCTS} bind:value={weld.product} />
+        <Choice label="Weld" options={WELDS} bind:value={weld.weld} />
+        {#if weld.weld === 'groove'}<Choice label="Root" options={YES} bind:value={weld.backing} />{/if}
+        <label>
+          <span class="eyebrow block">Process</span>
+          <select
+            class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page)"
+            bind:value={weld.process}
+          >
+            {#each PROCESSES as process (process)}<option>{process}</option>{/each}
+          </select>
+        </label>
+        <label>
+          <span class="eyebrow block">Position</span>
+          <select
+            class="number h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) text-lg"
+            bind:value={weld.position}
+          >
+            {#each positions as position (position)}<option>{position}</option>{/each}
+          </select>
+        </label>
+        <LengthField label="Thinnest" bind:mm={weld.thicknessMinMm} />
+        <LengthField label="Thickest" bind:mm={weld.thicknessMaxMm} />
+        {#if weld.product === 'pipe'}<LengthField label="Outside diameter" bind:mm={weld.diameterMm} />{/if}
+        <NumberField label="F-number of the filler" bind:value={weld.fNumber} />
+        {#if CLIMBING.includes(weld.position)}
+          <Choice label="Run" options={RUNS} bind:value={weld.progression} />
+        {/if}
+      </fieldset>
+    {/each}
+    <div class="flex flex-wrap gap-2">
+      <button class="tap" disabled={job.welds.length >= 20} onclick={() => job.welds.push(usual())}
+        >Add a weld</button
+      >
+      <button class="tap tap-main px-6" disabled={busy} onclick={find}>Which tests?</button>
+    </div>
+    {#each problems as problem (problem)}<p class="text-(--caution)" role="alert">{problem}</p>{/each}
+  </div>
+  <section
+    class="sheet min-w-0 self-start p-4 lg:sticky lg:top-3"
+    aria-label="The tests to take"
+    aria-live="polite"
+  >
+    {#if !answer}
+      <p class="text-(--soft)">
+        Say what the job welds, and Gradus names the tests of the library that qualify for all of it.
+      </p>
+    {:else}
+      {#if answer.tests.length}
+        <p class="eyebrow">
+          {answer.proved ? 'No smaller choice covers it' : 'The best found in time'}; about {Math.round(
+            answer.cost,
+          )} minutes in the booth for one coupon of each
+        </p>
+        <p class="flex flex-wrap gap-2 py-1">
+          {#each answer.tests as id (id)}<a class="tap number text-2xl" href="/library/{id}">{id}</a>{/each}
+        </p>
+        <ul>
+          {#each answer.covered as one (one.weld)}
+            <li class="border-t py-1"><strong>{one.weld}</strong>: {one.by.join(' with ')}</li>
+          {/each}
+        </ul>
+      {/if}
+      {#each answer.uncovered as one (one.weld)}
+        <div class="mt-2 border-l-4 border-(--caution) pl-3">
+          <p class="font-semibold text-(--caution)">{one.weld}: no test of the library covers it.</p>
+          <p>
+            {one.nearest ? `${one.nearest} comes nearest` : 'Nothing comes near'}; it lacks
+            {one.missing
+              .map(
+                (gap) =>
+                  `${VARIABLES[gap.variable] ?? gap.variable} (needs ${gap.needed}, has ${gap.qualified})`,
+              )
+              .join('; ')}.
+          </p>
+        </div>
+      {/each}
+      <p class="mt-3 text-sm text-(--soft)">
+        Ranges written from memory: check against your edition. Local codes, the governing edition and a
+        qualified inspector decide.
+      </p>
+    {/if}
+  </section>
+</div>
