@@ -59,5 +59,17 @@ await take('bench-look', bench('Dev Pillai'), DESK, () => page.getByRole('tab', 
 await take('decision', `${server.url}/students/${who('Ines Halvorsen').id}/decide/R3`)
 await take('start-coupon', server.url, DESK, () => page.getByRole('button', { name: 'Free: start here' }).first().click())
 
+await take('library', `${server.url}/library/R3`)
+await take('library-tablet', `${server.url}/library/F1`, TABLET)
+await take('library-edit', `${server.url}/library/P8`, DESK, async () => {
+  await page.getByRole('button', { name: 'Edit' }).click()
+  await page.getByText('beads, about').waitFor()
+})
+await take('library-job', `${server.url}/library/job`, DESK, async () => {
+  await page.getByRole('button', { name: 'Which tests?' }).click()
+  await page.getByText('No smaller choice').waitFor()
+})
+await take('shop-math', `${server.url}/shop`)
+
 await browser.close()
 await Promise.all([server.kill('SIGTERM'), empty.kill('SIGTERM')])

@@ -31,6 +31,10 @@ const VIEWS: [string, (floor: Floor) => string, RegExp][] = [
   ['bench fit-up', (floor) => `/coupons/${who(floor, 'Tobias Okoro').open!.id}`, /Before an arc is struck/],
   ['bench weld', (floor) => `/coupons/${who(floor, 'Dev Pillai').open!.id}`, /Log it clean/],
   ['decision', (floor) => `/students/${who(floor, 'Dev Pillai').id}/decide/R3`, /Grounds/],
+  ['library, a test', () => '/library/R4', /What it qualifies/],
+  ['library, limits', () => '/library/limits/aws-d1.1', /Undercut/],
+  ['library, for a job', () => '/library/job', /Which tests/],
+  ['shop math', () => '/shop', /kJ\/in/],
   ['missing coupon', () => '/coupons/00000000-0000-7000-8000-000000000000', /Not here/],
   ['missing page', () => '/nothing', /There is no such page/],
 ]

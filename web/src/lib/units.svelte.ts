@@ -32,8 +32,19 @@ export function inchParts(mm: number): { whole: number; top: number; bottom: num
 export function lengthText(mm: number, unit: Unit = units.unit): string {
   if (unit === 'mm') return `${Number(mm.toFixed(1))} mm`
   const { whole, top, bottom } = inchParts(mm)
+  // What is not zero never looks like it.
+  if (whole === 0 && top === 0 && mm > 0) return `${Number((mm / MM_PER_INCH).toPrecision(2))} in`
   if (top === 0) return `${whole} in`
   return `${whole > 0 ? `${whole} ` : ''}${top}/${bottom} in`
+}
+
+/** A length without its unit, as the shop writes it: a fraction where it is one, else decimals (wire is 0.045, not 3/64). */
+export function exactText(mm: number, unit: Unit = units.unit): string {
+  if (unit === 'mm') return String(Number(mm.toFixed(3)))
+  const parts = (mm / MM_PER_INCH) * FINEST
+  return Math.abs(parts - Math.round(parts)) > 1e-6
+    ? String(Number((mm / MM_PER_INCH).toFixed(4)))
+    : lengthText(mm, 'in').replace(' in', '')
 }
 
 /** Sizes to tap, in mm: sixty-fourths of an inch, or tenths of a millimetre. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { chips, inchParts, lengthText } from './units.svelte'
+import { chips, exactText, inchParts, lengthText } from './units.svelte'
 
 describe('lengths as the shop reads them', () => {
   // Decimal equivalents of inch fractions, times 25.4 mm exactly (ISO/IEC 80000-3).
@@ -21,5 +21,16 @@ describe('lengths as the shop reads them', () => {
       const { whole, top, bottom } = inchParts(mm)
       expect((whole + top / bottom) * 25.4).toBeCloseTo(mm, 9)
     }
+  })
+
+  it('never lets a small length look like none', () => {
+    expect(lengthText(0.05, 'in')).toBe('0.002 in')
+    expect(lengthText(0, 'in')).toBe('0 in')
+  })
+
+  it('writes a length back as the shop would, unrounded', () => {
+    expect(exactText(9.525, 'in')).toBe('3/8')
+    expect(exactText(1.143, 'in')).toBe('0.045')
+    expect(exactText(1.143, 'mm')).toBe('1.143')
   })
 })

@@ -7,6 +7,7 @@
   import { grinderName, grinders } from '$lib/library/text'
   import { notices } from '$lib/notices.svelte'
   import LengthField from '$lib/shop/LengthField.svelte'
+  import { reading } from '$lib/shop/reading'
   import NumberField from '$lib/shop/NumberField.svelte'
   import { processName, stageName, techniqueName, techniques } from '$lib/words'
 
@@ -70,6 +71,7 @@
   async function save() {
     if (!draft) return
     busy = true
+    await reading.settled()
     const id = draft.test.id
     await notices.attempt(async () => {
       const saved = await ask(

@@ -2,6 +2,7 @@
   import { api, ask, Refused, type Schema } from '$lib/api/client'
   import Choice from '$lib/shop/Choice.svelte'
   import LengthField from '$lib/shop/LengthField.svelte'
+  import { reading } from '$lib/shop/reading'
   import NumberField from '$lib/shop/NumberField.svelte'
   import { codeName } from '$lib/words'
 
@@ -94,6 +95,7 @@
 
   async function find() {
     busy = true
+    await reading.settled()
     problems = []
     try {
       answer = await ask(

@@ -9,8 +9,9 @@
   import { findingKindsQuery } from '$lib/queries'
   import { session } from '$lib/session.svelte'
   import LengthField from '$lib/shop/LengthField.svelte'
+  import { reading } from '$lib/shop/reading'
   import NumberField from '$lib/shop/NumberField.svelte'
-  import { lengthText } from '$lib/units.svelte'
+  import { exactText, lengthText, units } from '$lib/units.svelte'
   import { measureName } from '$lib/words'
 
   type Profile = Schema['AcceptanceProfile']
@@ -49,7 +50,7 @@
           term.base > 0 || (!term.perThickness && !term.perWidth)
             ? rule.measure === 'count'
               ? `${term.base}`
-              : lengthText(term.base)
+              : `${exactText(term.base)} ${units.unit}`
             : null,
           term.perThickness ? `${term.perThickness} × thickness` : null,
           term.perWidth ? `${term.perWidth} × width` : null,
@@ -105,6 +106,7 @@
   async function save() {
     if (!draft) return
     busy = true
+    await reading.settled()
     const saving = $state.snapshot(draft) as Profile
     await notices.attempt(async () => {
       const saved = await ask(

@@ -1,0 +1,67 @@
+using BenchmarkDotNet.Attributes;
+using BenchmarkDotNet.Configs;
+using BenchmarkDotNet.Jobs;
+using BenchmarkDotNet.Running;
+using BenchmarkDotNet.Toolchains.InProcess.Emit;
+using Gradus.Core.Causes;
+using Gradus.Core.Inspection;
+using Gradus.Core.Joints;
+using Gradus.Core.Library;
+using Gradus.Core.Measure;
+using Gradus.Core.Qualification;
+using Gradus.Core.Welding;
+
+namespace Gradus.Core.Bench;
+
+public static class Program
+{
+    public static void Main() =>
+        BenchmarkRunner.Run<CoreBench>(
+            DefaultConfig.Instance.AddJob(Job.ShortRun.WithToolchain(InProcessEmitToolchain.Instance)).WithOptions(ConfigOptions.DisableLogFile)
+        );
+}
+
+/// <summary>What the floor asks of the core: a bead plan under 5 ms, any calculation under 1 ms.</summary>
+public class CoreBench
+{
+    private static readonly TestTemplate Heavy = TestLibrary.Shipped["P10"].With(new Dictionary<string, string> { ["thickness"] = "1" });
+    private static readonly SingleVGroove Groove = new(
+        Length.FromMm(10),
+        BevelAngle.FromDegrees(30),
+        BevelAngle.FromDegrees(30),
+        Length.FromMm(3),
+        Length.FromMm(1)
+    );
+    private static readonly AcceptanceProfile D1 = AcceptanceProfiles.Shipped["aws-d1.1"];
+    private static readonly MeasuredFinding[] Findings =
+    [
+        .. Enumerable.Range(0, 20).Select(size => new MeasuredFinding(DiscontinuityKind.Undercut, Stage.Cap, DepthMm: size / 20.0)),
+    ];
+    private static readonly IReadOnlyList<PassedTest> Split = TestQualification.PassesOf(TestLibrary.Shipped["R4"], "asme-ix");
+
+    /// <summary>The largest plan of the library: 1 in plate overhead.</summary>
+    [Benchmark]
+    public JointSection BeadPlan() => BeadPlanner.Plan(Heavy);
+
+    [Benchmark]
+    public SuggestedLayers LayersFromSettings() => LayerPlanner.Suggest(JointShape.Of(Heavy.Joint), 14, Length.FromMm(9), 0.5);
+
+    [Benchmark]
+    public double PipeVolume() => Groove.PipeVolumeMm3(Length.FromMm(168.3));
+
+    [Benchmark]
+    public bool ReadLength() => LengthReader.TryRead("1-1/2 in", LengthUnit.Inch, out _, out _);
+
+    [Benchmark]
+    public Verdict JudgeTwentyFindings() => VisualJudge.Judge(D1, new InspectedJoint(Product.Plate, 9.5, false), Findings);
+
+    [Benchmark]
+    public Qualified Qualifies() => Qualifier.Combine(Positions.Of("asme-ix")!, Split);
+
+    [Benchmark]
+    public CouponBudget Budget() => CouponBudget.Of(Heavy);
+
+    [Benchmark]
+    public IReadOnlyList<LikelyCause> RankCauses() =>
+        CauseFinder.Rank(DiscontinuityKind.BurnThrough, new CauseFacts(Stage.Root, GapMm: 4, PlannedGapMm: 3, Amps: 100, CardAmps: new(80, 95)));
+}

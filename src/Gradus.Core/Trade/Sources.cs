@@ -1,0 +1,204 @@
+using System.Globalization;
+using Gradus.Core.Causes;
+using Gradus.Core.Inspection;
+using Gradus.Core.Joints;
+using Gradus.Core.Library;
+using Gradus.Core.Qualification;
+using Gradus.Core.Safety;
+
+namespace Gradus.Core.Trade;
+
+/// <summary>A value or table that the core uses, with where it comes from.</summary>
+/// <param name="Where">The part of the trade.</param>
+public sealed record SourcedValue(string Where, string What, string Value, string Source, bool FromMemory);
+
+/// <summary>Every value of the core with its source: read from the same data that the rules read.</summary>
+public static class Sources
+{
+    /// <summary>All of them, by part.</summary>
+    public static IReadOnlyList<SourcedValue> All() => [.. Values().DistinctBy(value => (value.Where, value.What, value.Value, value.Source))];
+
+    private static IEnumerable<SourcedValue> Values()
+    {
+        foreach (var number in TradeNumbers.All)
+        {
+            yield return new("Numbers", number.Meaning, $"{Text(number.Value)} {number.Unit}".Trim(), number.Source, number.FromMemory);
+        }
+
+        foreach (var formula in Formulas.All)
+        {
+            yield return new("Formulas", formula.Title, formula.Text, formula.Source, formula.FromMemory);
+        }
+
+        yield return new(
+            "Pipe",
+            "Outside diameters and walls",
+            $"NPS {PipeSizes.NominalSizes[0]} to {PipeSizes.NominalSizes[^1]}",
+            PipeSizes.Source,
+            PipeSizes.FromMemory
+        );
+        yield return new(
+            "Discontinuities",
+            "Names, numbers, stages and measures",
+            $"{Discontinuities.All.Count} kinds",
+            Discontinuities.Source,
+            true
+        );
+        foreach (var value in AcceptanceProfiles.Shipped.Values.SelectMany(OfProfile))
+        {
+            yield return value;
+        }
+
+        foreach (var code in Positions.Codes)
+        {
+            var (table, rules) = (Positions.Of(code)!, Ranges.ByCode[code]);
+            yield return new("Qualification", $"{code}: positions", $"{table.Rules.Count} rows", table.Source, table.FromMemory);
+            foreach (var rule in rules.Thickness)
+            {
+                yield return new("Qualification", $"{code}: thickness{Narrowed(rule)}", Range(rule), rule.Source, rule.FromMemory);
+            }
+
+            foreach (var rule in rules.Diameter)
+            {
+                yield return new("Qualification", $"{code}: outside diameter{Narrowed(rule)}", Range(rule), rule.Source, rule.FromMemory);
+            }
+
+            yield return new("Qualification", $"{code}: fillers", Fillers(rules), rules.FillerSource, true);
+            yield return new("Qualification", $"{code}: continuity", rules.Continuity.Rule, rules.Continuity.Source, rules.Continuity.FromMemory);
+            yield return new("Qualification", $"{code}: retest", rules.Retest.Rule, rules.Retest.Source, rules.Retest.FromMemory);
+        }
+
+        foreach (var tolerance in TestLibrary.Shipped.Values.SelectMany(test => test.FitUp.Tolerances))
+        {
+            yield return new(
+                "Fit-up",
+                Words(tolerance.Measure.ToString()),
+                $"{Text(tolerance.Min)} to {Text(tolerance.Max)}",
+                tolerance.Source,
+                tolerance.FromMemory
+            );
+        }
+
+        foreach (var test in TestLibrary.Shipped.Values)
+        {
+            yield return new("Library", test.Id, test.Title, test.Source, test.FromMemory);
+            if (test.Temperatures is { } heat)
+            {
+                yield return new(
+                    "Library",
+                    $"{test.Id}: temperatures",
+                    $"preheat {heat.PreheatMinC} °C, interpass {heat.InterpassMaxC} °C",
+                    heat.Source,
+                    heat.FromMemory
+                );
+            }
+        }
+
+        foreach (var shade in Cautions.Shades)
+        {
+            yield return new(
+                "Safety",
+                $"Lens, {string.Join(", ", shade.Processes)} {Text(shade.AmpsFrom)} to {Text(shade.AmpsBelow ?? 0)} A",
+                $"least {shade.Least}{(shade.Suggested is { } start ? $", suggested {start}" : "")}",
+                shade.Source,
+                shade.FromMemory
+            );
+        }
+
+        foreach (var rule in Cautions.All)
+        {
+            yield return new("Safety", rule.Id, rule.Text, rule.Source, rule.FromMemory);
+        }
+
+        foreach (var rule in CauseFinder.Rules)
+        {
+            yield return new("Causes", rule.Cause, rule.Cure, rule.Source, false);
+        }
+    }
+
+    private static IEnumerable<SourcedValue> OfProfile(AcceptanceProfile profile)
+    {
+        foreach (var rule in profile.Visual)
+        {
+            yield return new("Visual limits", profile.Name, rule.Rule, rule.Source, rule.FromMemory);
+        }
+
+        if (profile.Bend is { } bend)
+        {
+            yield return new(
+                "Bend limits",
+                profile.Name,
+                $"{Text(bend.MaxMm)} mm in any direction; corner {Text(bend.CornerMaxMm ?? 0)} mm",
+                bend.Source,
+                bend.FromMemory
+            );
+        }
+
+        if (profile.Radiograph is { } film)
+        {
+            yield return new(
+                "Radiograph limits",
+                profile.Name,
+                $"rounded {Text(film.RoundedShare)} t, {Text(film.RoundedMaxMm)} mm at most",
+                film.Source,
+                film.FromMemory
+            );
+        }
+
+        if (profile.NickBreak is { } nick)
+        {
+            yield return new(
+                "Nick-break limits",
+                profile.Name,
+                $"pore {Text(nick.PoreMaxMm)} mm, {Text(nick.PorePercent)} % of the surface",
+                nick.Source,
+                nick.FromMemory
+            );
+        }
+
+        if (profile.FilletBreak is { } fillet)
+        {
+            yield return new("Fillet break limits", profile.Name, $"sum {Text(fillet.SumMaxMm)} mm", fillet.Source, fillet.FromMemory);
+        }
+
+        if (profile.Macro is { } macro)
+        {
+            yield return new(
+                "Macro limits",
+                profile.Name,
+                $"convexity {string.Join(", ", macro.Convexity.Select(step => Text(step.MaxMm)))} mm by width",
+                macro.Source,
+                macro.FromMemory
+            );
+        }
+    }
+
+    private static string Narrowed(RangeRule rule) =>
+        string.Concat(
+            rule.Weld is { } weld ? $", {Words(weld.ToString())}" : "",
+            rule.Product is { } product ? $", {Words(product.ToString())}" : "",
+            rule.ThicknessFromMm is { } from ? $", from {Text(from)} mm" : "",
+            rule.ThicknessBelowMm is { } below ? $", under {Text(below)} mm" : "",
+            rule.DiameterToMm is { } to ? $", to {Text(to)} mm" : "",
+            rule.DiameterBelowMm is { } under ? $", under {Text(under)} mm" : "",
+            rule.LeastLayers is { } layers ? $", {layers} layers or more" : ""
+        );
+
+    private static string Range(RangeRule rule) => $"{End(rule.Min)} to {(rule.Max is null ? "unlimited" : End(rule.Max))}";
+
+    private static string End(RangeEnd end) =>
+        end.Per == 0 ? $"{Text(Math.Max(end.Base, end.AtLeast))} mm"
+        : end.AtLeast > 0 ? $"{Text(end.Per)} x, at least {Text(end.AtLeast)} mm"
+        : $"{Text(end.Per)} x what was tested";
+
+    private static string Fillers(CodeRules rules) =>
+        rules.FillersCoverDownTo.Count == 0
+            ? "each by itself"
+            : $"F{rules.FillersCoverDownTo[0]} to F{rules.FillersCoverDownTo[^1]} cover those below; others themselves";
+
+    private static string Words(string name) =>
+        string.Concat(name.Select((letter, at) => char.IsUpper(letter) && at > 0 ? $" {char.ToLowerInvariant(letter)}" : $"{letter}"))
+            .Replace(" mm", ", mm", StringComparison.Ordinal);
+
+    private static string Text(double value) => value.ToString("0.####", CultureInfo.InvariantCulture);
+}

@@ -1,0 +1,168 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+
+namespace Gradus.Server.Tests;
+
+/// <summary>Tests and profiles of the school: versions, copies, refusals, and what coupons make of them.</summary>
+public sealed class LibraryTests : IAsyncDisposable
+{
+    private readonly RunningServer server = new();
+
+    public ValueTask DisposeAsync() => server.DisposeAsync();
+
+    private static async Task<JsonObject> File(HttpClient client, string id) => (await client.GetFromJsonAsync<JsonObject>($"/api/tests/{id}/file"))!;
+
+    private static Task<HttpResponseMessage> Save(HttpClient client, string id, JsonNode test, int? basedOnVersion, string why = "Our WPS") =>
+        client.PutAsJsonAsync(
+            $"/api/tests/{id}",
+            new
+            {
+                test,
+                basedOnVersion,
+                why,
+            }
+        );
+
+    [Fact]
+    public async Task Every_row_of_the_library_opens_with_its_section_and_says_what_it_qualifies()
+    {
+        var client = server.CreateClient();
+        var rows = await client.GetFromJsonAsync<JsonElement>("/api/tests");
+        Assert.Equal(23, rows.GetArrayLength());
+        foreach (var row in rows.EnumerateArray())
+        {
+            var view = await client.GetFromJsonAsync<JsonElement>($"/api/tests/{row.GetProperty("id").GetString()}");
+            Assert.All(
+                view.GetProperty("sections").EnumerateArray(),
+                section => Assert.NotEqual(0, section.GetProperty("section").GetProperty("beads").GetArrayLength())
+            );
+            Assert.NotEqual(0, view.GetProperty("cautions").GetArrayLength());
+            Assert.True(view.GetProperty("budget").GetProperty("boothMinutes").GetDouble() > 0);
+        }
+    }
+
+    [Fact]
+    public async Task A_variant_in_the_address_changes_the_section()
+    {
+        var client = server.CreateClient();
+        async Task<int> Beads(string query) =>
+            (await client.GetFromJsonAsync<JsonElement>($"/api/tests/R3{query}"))
+                .GetProperty("sections")[0]
+                .GetProperty("section")
+                .GetProperty("beads")
+                .GetArrayLength();
+        Assert.Equal(await Beads("") + 1, await Beads("?variants=cap:three"));
+    }
+
+    [Fact]
+    public async Task A_changed_test_is_a_new_version_and_open_coupons_keep_theirs()
+    {
+        var client = await server.SignedIn();
+        var student = await client.AddStudent();
+        var coupon = await client.StartCoupon(student);
+        var test = await File(client, "P8");
+        test["passes"]![2]!["layers"] = new JsonArray(4);
+        (await Save(client, "P8", test, 1)).EnsureSuccessStatusCode();
+
+        var view = await client.GetFromJsonAsync<JsonElement>("/api/tests/P8");
+        Assert.Equal(2, view.GetProperty("test").GetProperty("version").GetInt32());
+        var history = view.GetProperty("history");
+        Assert.Equal("Our WPS", history[0].GetProperty("why").GetString());
+        Assert.True(history[1].GetProperty("shipped").GetBoolean());
+        Assert.Equal(8, (await client.Coupon(coupon)).GetProperty("beads").GetArrayLength());
+        var other = await client.StartCoupon(await client.AddStudent());
+        Assert.Equal(9, (await client.Coupon(other)).GetProperty("beads").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task Two_who_change_the_same_version_are_told()
+    {
+        var client = await server.SignedIn();
+        var test = await File(client, "P8");
+        (await Save(client, "P8", test, 1)).EnsureSuccessStatusCode();
+        Assert.Equal(["basedOnVersion"], await (await Save(client, "P8", test, 1)).Fields(409));
+        Assert.Equal(["basedOnVersion"], await (await Save(client, "P8", test, null)).Fields(409));
+    }
+
+    [Fact]
+    public async Task A_copy_under_an_id_of_its_own_can_be_welded()
+    {
+        var client = await server.SignedIn();
+        var test = await File(client, "P8");
+        test["id"] = "P8-X";
+        (await Save(client, "P8-X", test, null)).EnsureSuccessStatusCode();
+        var coupon = await client.StartCoupon(await client.AddStudent("P8-X"), "P8-X");
+        Assert.Equal("P8-X", (await client.Coupon(coupon)).GetProperty("test").GetProperty("id").GetString());
+    }
+
+    [Theory]
+    [InlineData("title", "null", "test.title")]
+    [InlineData("code", "\"nobody\"", "test")]
+    [InlineData("id", "\"Q\"", "test.id")]
+    [InlineData("passes", "[]", "test")]
+    [InlineData("product", "\"beam\"", "test.product")]
+    [InlineData("weird", "1", "test.weird")]
+    public async Task A_test_that_does_not_hold_together_is_refused_by_its_field(string member, string value, string field)
+    {
+        var client = await server.SignedIn();
+        var test = await File(client, "P8");
+        test[member] = JsonNode.Parse(value);
+        Assert.Equal([field], await (await Save(client, "P8", test, 1)).Fields(400));
+        var preview = await client.PostAsJsonAsync("/api/tests/preview", new { test });
+        Assert.Equal(field == "test.id" ? 200 : 400, (int)preview.StatusCode);
+    }
+
+    [Fact]
+    public async Task A_reason_is_asked_for_and_only_the_lead_may_change()
+    {
+        var client = await server.SignedIn();
+        Assert.Equal(["why"], await (await Save(client, "P8", await File(client, "P8"), 1, " ")).Fields(400));
+        Assert.Equal(401, (int)(await Save(server.CreateClient(), "P8", new JsonObject(), 1)).StatusCode);
+    }
+
+    [Fact]
+    public async Task The_aerospace_profile_judges_once_the_school_has_entered_limits()
+    {
+        var client = await server.SignedIn();
+        var view = await client.GetFromJsonAsync<JsonElement>("/api/profiles/aws-d17.1");
+        Assert.False(view.GetProperty("profile").GetProperty("limitsEntered").GetBoolean());
+        var copy = JsonNode.Parse(view.GetProperty("profile").GetRawText())!.AsObject();
+        copy["id"] = "our-sheet";
+        copy["name"] = "Our sheet limits";
+        copy["basedOn"] = "aws-d17.1";
+        copy["limitsEntered"] = true;
+        copy["visual"] = JsonNode.Parse(
+            """[{"kinds":["undercut"],"measure":"depthMm","limit":[{"base":0.05}],"rule":"Ours","source":"Our copy","fromMemory":false}]"""
+        );
+        object Body(JsonNode profile) =>
+            new
+            {
+                profile,
+                basedOnVersion = (int?)null,
+                why = "Entered from our copy",
+            };
+        (await client.PutAsJsonAsync("/api/profiles/our-sheet", Body(copy.DeepClone()))).EnsureSuccessStatusCode();
+        async Task<string?> Verdict(string profile) => (
+                await (
+                    await client.PostAsJsonAsync(
+                        "/api/judge/visual",
+                        new
+                        {
+                            profile,
+                            product = "sheet",
+                            thicknessMm = 1.6,
+                            openRoot = true,
+                            findings = new[] { new { kind = "undercut", depthMm = 0.06 } },
+                        }
+                    )
+                ).Content.ReadFromJsonAsync<JsonElement>()
+            ).GetProperty("verdict").GetString();
+        Assert.Equal("reject", await Verdict("our-sheet"));
+        Assert.Equal("cannot-judge", await Verdict("aws-d17.1"));
+
+        // The shipped ones stay as they are.
+        copy["id"] = "aws-d17.1";
+        Assert.Equal(["profile"], await (await client.PutAsJsonAsync("/api/profiles/aws-d17.1", Body(copy))).Fields(400));
+    }
+}

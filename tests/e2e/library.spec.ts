@@ -1,0 +1,116 @@
+import { expect, test, type Page } from '@playwright/test'
+import { readFile } from 'node:fs/promises'
+import { Server } from './server.mjs'
+
+const server = new Server()
+test.beforeAll(async () => void (await server.start()))
+test.afterAll(() => server.kill())
+
+async function signIn(page: Page) {
+  const { instructors } = await (await page.request.get(`${server.url}/api/session`)).json()
+  await page.request.post(`${server.url}/api/session`, { data: { instructorId: instructors[0].id, pin: '2468' } })
+}
+
+test('a test is changed, shown in its new version, exported and brought in again as a copy', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/library/P1`)
+  await expect(page.getByRole('heading', { name: /P1/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Two beads' }).click()
+  await expect(page.getByRole('img').or(page.getByRole('group', { name: /6 beads|7 beads/ })).first()).toBeVisible()
+
+  await page.getByRole('button', { name: 'Edit' }).click()
+  await page.getByLabel('Beads in each layer').last().fill('4')
+  await page.getByLabel('Beads in each layer').last().press('Tab')
+  await page.reload() // what is typed outlives the page
+  await expect(page.getByLabel('Beads in each layer').last()).toHaveValue('4')
+  await page.getByLabel('Why').fill('Four beads on our plate')
+  await page.getByRole('button', { name: 'Save as version 2' }).click()
+  await expect(page.getByText('Greta Lindqvist-Moe', { exact: false }).filter({ hasText: 'Four beads on our plate' })).toBeVisible()
+
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export' }).click()])
+  const file = JSON.parse(await readFile(await download.path(), 'utf8'))
+  expect(file.version).toBe(2)
+  const copy = JSON.stringify({ ...file, id: 'P1-S', title: 'Our plate' })
+  await page.getByLabel('A test as a JSON file').setInputFiles({ name: 'ours.json', mimeType: 'application/json', buffer: Buffer.from(copy) })
+  await expect(page.getByRole('heading', { name: 'New test P1-S' })).toBeVisible()
+  await page.getByLabel('Why').fill('Brought in')
+  await page.getByRole('button', { name: 'Save the new test' }).click()
+  await expect(page.getByRole('heading', { name: /P1-S/ })).toBeVisible()
+})
+
+test('a file that does not hold together says where, and is not saved', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/library/P8`)
+  await page.getByRole('button', { name: 'Copy' }).click()
+  await page.getByRole('button', { name: 'Everything as JSON' }).click()
+  const text = page.getByLabel('The test as JSON').last()
+  await text.fill((await text.inputValue()).replace('"bevelDegA": 22.5', '"bevelDegA": 95'))
+  await page.getByRole('button', { name: 'Take it over' }).click()
+  await page.getByLabel('Why').fill('x')
+  await expect(page.getByText('A bevel is from 0 to 75 degrees.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Save the new test' })).toBeDisabled()
+  await page.getByRole('button', { name: 'Put away' }).click()
+})
+
+test('the aerospace limits are entered in a copy, and the shipped ones stay', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/library/limits/aws-d17.1`)
+  await expect(page.getByText('No limits entered')).toBeVisible()
+  await page.getByRole('button', { name: 'Make a copy to change' }).click()
+  await page.getByRole('button', { name: 'Add a limit' }).click()
+  await page.getByLabel('At most').fill('0.002')
+  await page.getByLabel('Why').fill('From our own copy of the standard')
+  await page.getByRole('button', { name: 'Save the copy' }).click()
+  await expect(page.getByText('From our own copy of the standard')).toBeVisible()
+  await expect(page.getByText('0.002 in')).toBeVisible() // saved at once after typing, and read all the same
+  await page.goto(`${server.url}/library/limits/aws-d17.1`)
+  await expect(page.getByText('No limits entered')).toBeVisible()
+})
+
+test('a job is turned into tests, and what nothing covers is said', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/library/job`)
+  await page.getByRole('button', { name: 'Which tests?' }).click()
+  await expect(page.getByText('No smaller choice covers it')).toBeVisible()
+  await page.getByLabel('F-number of the filler').fill('21')
+  await page.getByRole('button', { name: 'Which tests?' }).click()
+  await expect(page.getByText('no test of the library covers it')).toBeVisible()
+})
+
+test('shop math follows what is typed, and its link reopens the same numbers', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/shop`)
+  const heat = page.getByRole('region', { name: 'Heat input' })
+  await expect(heat.getByText('1.152 kJ/mm')).toBeVisible() // ASME IX QW-409.1: 24 V, 200 A, 250 mm/min
+  await heat.getByLabel('Amps').fill('100')
+  await expect(heat.getByText('0.576 kJ/mm')).toBeVisible()
+  await heat.getByLabel('Amps').fill('many')
+  await expect(heat.getByText('Give a number.')).toBeVisible()
+
+  const bend = page.getByRole('region', { name: 'Bend jig' })
+  await bend.getByLabel('Plunger diameter').fill('2-1/2')
+  await expect(bend.getByText('13.0 %')).toBeVisible() // ASME IX QW-466
+  await bend.getByLabel('Plunger diameter').fill('2 x 4')
+  await expect(bend.getByRole('alert')).toBeVisible()
+  await bend.getByLabel('Plunger diameter').fill('50.8 mm')
+  await expect(bend.getByText('15.8 %')).toBeVisible()
+  await bend.getByRole('button', { name: 'How' }).click()
+  await expect(bend.getByText('QW-466')).toBeVisible()
+
+  await page.evaluate(() => localStorage.clear())
+  await page.goto(`${server.url}/shop?card=bend&specimenThicknessMm=9.525&plungerDiameterMm=63.5`)
+  await expect(page.getByRole('region', { name: 'Bend jig' }).getByText('13.0 %')).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Bend jig' }).getByLabel('Plunger diameter')).toHaveValue('2 1/2')
+})
+
+test('every card of the shop math answers', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/shop`)
+  const cards = page.locator('.shop-card')
+  await expect(cards).toHaveCount(12)
+  await page.waitForLoadState('networkidle')
+  for (const card of await cards.all()) {
+    await expect(card.locator('dl')).toHaveText(/\d/)
+    await expect(card.getByRole('alert')).toHaveCount(0)
+  }
+})
