@@ -49,7 +49,7 @@ public static class TestQualification
         [
             .. parts
                 .GroupBy(part => (part.Position, part.Process, part.FNumber, part.Progression, part.Backing))
-                .Select(same => same.MaxBy(part => part.ThicknessMm)!),
+                .Select(same => same.MaxBy(part => (part.ThicknessMm, part.Layers))!),
         ];
     }
 

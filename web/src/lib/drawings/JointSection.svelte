@@ -38,10 +38,17 @@
 
   const path = (points: { x: number; y: number }[]) =>
     `M${points.map((point) => `${point.x},${-point.y}`).join('L')}Z`
-  const middle = (points: { x: number; y: number }[]) => {
-    const xs = points.map((point) => point.x)
-    const ys = points.map((point) => -point.y)
-    return { x: (Math.min(...xs) + Math.max(...xs)) / 2, y: (Math.min(...ys) + Math.max(...ys)) / 2 }
+  /** The centre of area of an outline: where its number stands. */
+  function middle(points: { x: number; y: number }[]) {
+    let [area, x, y] = [0, 0, 0]
+    points.forEach((one, index) => {
+      const two = points[(index + 1) % points.length]!
+      const cross = one.x * two.y - two.x * one.y
+      area += cross
+      x += (one.x + two.x) * cross
+      y += (one.y + two.y) * cross
+    })
+    return { x: x / (3 * area), y: -y / (3 * area) }
   }
 
   // Where each dimension's label stands, in mm.

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { createQuery } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import { codeName } from '$lib/words'
   import Choice from './Choice.svelte'
@@ -13,6 +14,12 @@
     id,
     name: codeName(id),
   }))
+  const codes = createQuery(() => ({
+    queryKey: ['codes'],
+    queryFn: () => ask(api.GET('/api/codes')),
+    staleTime: Infinity,
+  }))
+  const retest = $derived(codes.data?.find((one) => one.code === values.code)?.retest)
   const today = new Date().toISOString().slice(0, 10)
   const values = cardValues('continuity', {
     code: 'aws-d1.1' as Code,
@@ -75,6 +82,9 @@
       {#if answer.data.renewBy}<Row name="Renew by">{day(answer.data.renewBy)}</Row>{/if}
       <Row name="Holds until">{day(answer.data.endsOn)}</Row>
       <p class="border-t py-1 text-sm text-(--soft)">{answer.data.rule} {answer.data.source}.</p>
+      {#if retest}<p class="border-t py-1 text-sm">
+          After a failed test. {retest.rule} <span class="text-(--soft)">{retest.source}.</span>
+        </p>{/if}
     {/if}
   {/snippet}
 </ShopCard>

@@ -26,7 +26,7 @@
   }))
   const view = $derived(query.data)
   const isLead = $derived(session.view?.instructor?.isLead ?? false)
-  let files: HTMLInputElement
+  let files = $state<HTMLInputElement>()
 
   function choose(group: string, option: string) {
     const next = new URL(page.url)
@@ -61,7 +61,7 @@
       editing.open(test, known.data?.version ?? null)
       await goto('/library/edit')
     })
-    files.value = ''
+    if (files) files.value = ''
   }
 </script>
 
@@ -79,7 +79,7 @@
       {#if isLead}
         <button class="tap" onclick={() => edit(false)}>Edit</button>
         <button class="tap" onclick={() => edit(true)}>Copy</button>
-        <button class="tap" onclick={() => files.click()}>Import</button>
+        <button class="tap" onclick={() => files?.click()}>Import</button>
         <input
           bind:this={files}
           type="file"
