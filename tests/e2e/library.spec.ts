@@ -110,7 +110,7 @@ test('every card of the shop math answers', async ({ page }) => {
   await expect(cards).toHaveCount(12)
   await page.waitForLoadState('networkidle')
   for (const card of await cards.all()) {
-    await expect(card.locator('dl')).toHaveText(/\d/)
+    await expect(card.locator('.result')).toHaveText(/\d/)
     await expect(card.getByRole('alert')).toHaveCount(0)
   }
 })

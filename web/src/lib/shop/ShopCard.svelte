@@ -73,27 +73,6 @@
   {/each}
   <div class="flex grow flex-wrap items-start gap-4">
     {#if drawing}<div class="min-w-40 grow basis-52">{@render drawing()}</div>{/if}
-    <dl class="result min-w-48 grow basis-48" aria-live="polite">{@render result()}</dl>
+    <div class="result min-w-48 grow basis-48" aria-live="polite">{@render result()}</div>
   </div>
 </section>
-
-<style>
-  .result :global(div) {
-    display: flex;
-    align-items: baseline;
-    justify-content: space-between;
-    gap: 0.75rem;
-    border-top: 1px solid var(--line);
-    padding: 0.2rem 0;
-  }
-  .result :global(dt) {
-    color: var(--soft);
-  }
-  .result :global(dd) {
-    font-family: var(--font-number);
-    font-size: 1.35rem;
-    font-weight: 600;
-    font-variant-numeric: tabular-nums;
-    text-align: right;
-  }
-</style>
