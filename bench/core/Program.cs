@@ -11,7 +11,7 @@ using Gradus.Core.Measure;
 using Gradus.Core.Qualification;
 using Gradus.Core.Welding;
 
-namespace Gradus.Core.Bench;
+namespace Gradus.Benchmarks;
 
 public static class Program
 {

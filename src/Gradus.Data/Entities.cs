@@ -1,3 +1,4 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Readiness;
@@ -85,12 +86,16 @@ public sealed class Coupon
 
     /// <summary>When the closing that stands was made; null while the coupon is open.</summary>
     public DateTimeOffset? ClosedAt { get; set; }
+
+    /// <summary>When it was given up as evidence; null while it counts.</summary>
+    public DateTimeOffset? VoidedAt { get; set; }
     public Student? Student { get; init; }
     public Booth? Booth { get; init; }
     public List<FitUpRecord> FitUps { get; init; } = [];
     public List<PassRecord> Passes { get; init; } = [];
     public List<FindingRecord> Findings { get; init; } = [];
     public List<NoteRecord> Notes { get; init; } = [];
+    public List<EventRecord> Events { get; init; } = [];
     public List<ClosingRecord> Closings { get; init; } = [];
 }
 
@@ -138,6 +143,16 @@ public sealed class PassRecord : CouponRecord
     public Progression Progression { get; init; }
     public OperatorHand Hand { get; init; }
 
+    /// <summary>Temperature before the pass, in °C.</summary>
+    public double? InterpassC { get; init; }
+
+    /// <summary>How far below flush the joint was after the pass.</summary>
+    public double? BelowFlushMm { get; init; }
+
+    /// <summary>Where the pass was started and stopped: clock positions on pipe, mm from the start on plate.</summary>
+    public string? StartAt { get; init; }
+    public string? StopAt { get; init; }
+
     /// <inheritdoc/>
     public override object Content =>
         new
@@ -156,6 +171,10 @@ public sealed class PassRecord : CouponRecord
             Technique,
             Progression,
             Hand,
+            InterpassC,
+            BelowFlushMm,
+            StartAt,
+            StopAt,
         };
 }
 
@@ -204,6 +223,16 @@ public sealed class NoteRecord : CouponRecord
     public override object Content => Text;
 }
 
+/// <summary>Anything else that happened to a coupon: its life, timers, hold points, repairs, measurements, specimens, breaches.</summary>
+public sealed class EventRecord : CouponRecord
+{
+    public BenchEventKind Kind { get; init; }
+    public required BenchEventBody Body { get; init; }
+
+    /// <inheritdoc/>
+    public override object Content => new { Kind, Body };
+}
+
 /// <summary>The closing of a coupon: the verdict of that moment with the rules that made it.</summary>
 public sealed class ClosingRecord : CouponRecord
 {
@@ -215,6 +244,9 @@ public sealed class ClosingRecord : CouponRecord
 
     /// <summary>As <see cref="CouponVerdict.Decides"/>.</summary>
     public bool Decides { get; init; }
+
+    /// <summary>True when a coupon under test broke a rule of the sitting: it counts as coached work only.</summary>
+    public bool Downgraded { get; init; }
     public required string ProgramVersion { get; init; }
 
     /// <inheritdoc/>

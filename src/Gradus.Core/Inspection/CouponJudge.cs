@@ -10,6 +10,7 @@ namespace Gradus.Core.Inspection;
 /// <param name="Missing">Stages of the coupon or drill that are not finished.</param>
 /// <param name="StageClean">For each stage exercised or found at fault: true when nothing there was rejected.</param>
 /// <param name="ProfileVersion">Version of the limits, and with it the template's and the program's.</param>
+/// <param name="Specimens">The specimens that were cut and tested; a rejected one rejects the coupon.</param>
 /// <param name="Halves">One verdict for each half of a split coupon; none for a coupon that is one.</param>
 public sealed record CouponVerdict(
     VerdictKind Kind,
@@ -20,7 +21,8 @@ public sealed record CouponVerdict(
     int ProfileVersion,
     string TemplateId,
     int TemplateVersion,
-    IReadOnlyList<HalfVerdict>? Halves = null
+    IReadOnlyList<HalfVerdict>? Halves = null,
+    IReadOnlyList<SpecimenVerdict>? Specimens = null
 )
 {
     /// <summary>
@@ -29,6 +31,9 @@ public sealed record CouponVerdict(
     /// </summary>
     public bool Decides => Missing.Count == 0 || Kind == VerdictKind.Reject;
 }
+
+/// <summary>The verdict on one of the test's specimens.</summary>
+public sealed record SpecimenVerdict(int Specimen, string Kind, TestVerdict Verdict);
 
 /// <summary>The verdict on one half of a split coupon, by its findings and the stages finished on it.</summary>
 public sealed record HalfVerdict(string HalfId, string Name, VerdictKind Kind, IReadOnlyList<Stage> Missing);
@@ -48,7 +53,8 @@ public static class CouponJudge
         AcceptanceProfile profile,
         string? drillId,
         Func<string?, IReadOnlyCollection<Stage>> finished,
-        IReadOnlyList<MeasuredFinding> findings
+        IReadOnlyList<MeasuredFinding> findings,
+        IReadOnlyList<SpecimenVerdict>? specimens = null
     )
     {
         var joint = new InspectedJoint(template.Product, template.Joint.ThicknessMm, template.OpenRoot);
@@ -61,7 +67,7 @@ public static class CouponJudge
             .Select(reason => findings[reason.Finding].Stage)
             .ToHashSet();
         return new CouponVerdict(
-            Open(visual.Kind, missing),
+            Worst([Open(visual.Kind, missing), .. (specimens ?? []).Select(one => one.Verdict.Kind)]),
             visual,
             missing,
             stages
@@ -81,7 +87,8 @@ public static class CouponJudge
                     var lacking = Missing(stages, finished(half.Id));
                     return new HalfVerdict(half.Id, half.Name, Open(own.Kind, lacking), lacking);
                 }),
-            ]
+            ],
+            specimens ?? []
         );
     }
 
@@ -91,6 +98,11 @@ public static class CouponJudge
         var (from, to) = (ClockPosition.Parse(half.FromClock).Minutes, ClockPosition.Parse(half.ToClock).Minutes);
         return clockMinutes is not { } at || (from < to ? at >= from && at < to : at >= from || at < to);
     }
+
+    private static VerdictKind Worst(IReadOnlyList<VerdictKind> kinds) =>
+        kinds.Contains(VerdictKind.Reject) ? VerdictKind.Reject
+        : kinds.Contains(VerdictKind.CannotJudge) ? VerdictKind.CannotJudge
+        : VerdictKind.Accept;
 
     private static VerdictKind Open(VerdictKind kind, Stage[] missing) =>
         kind == VerdictKind.Accept && missing.Length > 0 ? VerdictKind.CannotJudge : kind;

@@ -57,8 +57,11 @@ public static class TemplateCheck
             (template.FitUp.Tolerances.Any(tolerance => tolerance.Min > tolerance.Max), "A tolerance runs from low to high."),
         ];
         var errors = checks.Where(check => check.Wrong).Select(check => check.Error).ToList();
-        return errors.Count > 0 ? errors : [.. Ways(template).SelectMany(Unplannable)];
+        return errors;
     }
+
+    /// <summary>Everything that keeps a sound test, or one of its options, from being drawn and planned; empty when nothing does.</summary>
+    public static IReadOnlyList<string> PlanErrors(TestTemplate template) => [.. Ways(template).SelectMany(Unplannable)];
 
     /// <summary>The test as it stands and with each option of each variant by itself.</summary>
     private static IEnumerable<(string Name, Func<TestTemplate> Test)> Ways(TestTemplate template) =>

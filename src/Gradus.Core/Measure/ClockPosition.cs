@@ -19,7 +19,8 @@ public enum PipeZone
 /// <summary>A place round a pipe, read like a clock face looked at from the welder's usual side: 12 at the top, minutes as on a clock.</summary>
 public readonly partial record struct ClockPosition
 {
-    private const int MinutesRound = 12 * 60;
+    /// <summary>Minutes once round the clock.</summary>
+    public const int MinutesRound = 12 * 60;
 
     private ClockPosition(int minutes) => Minutes = minutes;
 
@@ -37,6 +38,13 @@ public readonly partial record struct ClockPosition
             <= 90 or >= 630 => PipeZone.Top,
             _ => PipeZone.Side,
         };
+
+    /// <summary>The shorter way round to another place, in minutes: 0 to 360.</summary>
+    public int MinutesFrom(int otherMinutes)
+    {
+        var apart = Math.Abs(Minutes - otherMinutes) % MinutesRound;
+        return Math.Min(apart, MinutesRound - apart);
+    }
 
     /// <summary>A clock position from minutes past twelve.</summary>
     /// <exception cref="ArgumentOutOfRangeException">Not from 0 to 719.</exception>

@@ -85,7 +85,17 @@ internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
         builder.HasMany(coupon => coupon.Passes).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
         builder.HasMany(coupon => coupon.Findings).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
         builder.HasMany(coupon => coupon.Notes).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasMany(coupon => coupon.Events).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
         builder.HasMany(coupon => coupon.Closings).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal sealed class EventConfiguration : IEntityTypeConfiguration<EventRecord>
+{
+    public void Configure(EntityTypeBuilder<EventRecord> builder)
+    {
+        builder.Property(record => record.Body).AsJson();
+        builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
     }
 }
 

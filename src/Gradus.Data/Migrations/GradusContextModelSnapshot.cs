@@ -68,6 +68,9 @@ namespace Gradus.Data.Migrations
                     b.Property<bool>("Decides")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("Downgraded")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -152,6 +155,9 @@ namespace Gradus.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("VoidedAt")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Id");
 
                     b.HasIndex("BoothId");
@@ -211,6 +217,42 @@ namespace Gradus.Data.Migrations
                     b.HasIndex("StudentId", "SignedAt");
 
                     b.ToTable("Decisions");
+                });
+
+            modelBuilder.Entity("Gradus.Data.EventRecord", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("CouponId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("RecordedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("WithdrawnAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("WithdrawnBy")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CouponId", "RecordedAt");
+
+                    b.ToTable("Events");
                 });
 
             modelBuilder.Entity("Gradus.Data.FindingRecord", b =>
@@ -423,6 +465,9 @@ namespace Gradus.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<double?>("BelowFlushMm")
+                        .HasColumnType("REAL");
+
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
 
@@ -439,6 +484,9 @@ namespace Gradus.Data.Migrations
                     b.Property<string>("Hand")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<double?>("InterpassC")
+                        .HasColumnType("REAL");
 
                     b.Property<int>("Layer")
                         .HasColumnType("INTEGER");
@@ -463,6 +511,12 @@ namespace Gradus.Data.Migrations
 
                     b.Property<string>("Stage")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("StartAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("StopAt")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Technique")
@@ -598,6 +652,15 @@ namespace Gradus.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Gradus.Data.EventRecord", b =>
+                {
+                    b.HasOne("Gradus.Data.Coupon", null)
+                        .WithMany("Events")
+                        .HasForeignKey("CouponId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Gradus.Data.FindingRecord", b =>
                 {
                     b.HasOne("Gradus.Data.Coupon", null)
@@ -661,6 +724,8 @@ namespace Gradus.Data.Migrations
             modelBuilder.Entity("Gradus.Data.Coupon", b =>
                 {
                     b.Navigation("Closings");
+
+                    b.Navigation("Events");
 
                     b.Navigation("Findings");
 

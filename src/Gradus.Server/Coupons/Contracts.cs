@@ -1,4 +1,6 @@
 using FluentValidation;
+using Gradus.Core.Bench;
+using Gradus.Core.Causes;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
@@ -29,7 +31,11 @@ public sealed record RecordPass(
     string? Gas,
     BeadTechnique? Technique,
     Progression? Progression,
-    OperatorHand? Hand
+    OperatorHand? Hand,
+    double? InterpassC = null,
+    double? BelowFlushMm = null,
+    string? StartAt = null,
+    string? StopAt = null
 );
 
 /// <summary>A finding at its place: <c>clock</c> on pipe (<c>4:30</c>), <c>fromStartMm</c> on plate.</summary>
@@ -48,6 +54,9 @@ public sealed record RecordFinding(
 );
 
 public sealed record RecordNote(string? Text);
+
+/// <summary>Anything else that happens to a coupon; the body carries what its kind needs.</summary>
+public sealed record RecordEvent(BenchEventKind? Kind, BenchEventBody? Body);
 
 /// <summary>What was written, and whether this call wrote it (false: it was there already and nothing changed).</summary>
 public sealed record Written(Guid Id, bool IsNew);
@@ -72,7 +81,9 @@ public sealed record CouponView(
     IReadOnlyList<FindingView> Findings,
     IReadOnlyList<NoteView> Notes,
     VerdictView Verdict,
-    ReadinessShift Readiness
+    ReadinessShift Readiness,
+    FitUpNumbers Numbers,
+    LifeView Life
 );
 
 public sealed record CouponStudent(Guid Id, string Name, OperatorHand Hand);
@@ -120,7 +131,11 @@ public sealed record PassView(
     string? Gas,
     BeadTechnique Technique,
     Progression Progression,
-    OperatorHand Hand
+    OperatorHand Hand,
+    double? InterpassC,
+    double? BelowFlushMm,
+    string? StartAt,
+    string? StopAt
 );
 
 /// <summary>What comes next.</summary>
@@ -136,6 +151,7 @@ public enum NextKind
 public sealed record NextStep(NextKind Kind, string? BeadKey, Stage? Stage, int? Layer, int? BeadInLayer, int? Card = null);
 
 /// <summary>The settings that a pass of a stage starts from, ready to be logged in one tap.</summary>
+/// <param name="Clean">The student's settings that came out clean, when there are any: they are the ones offered.</param>
 /// <param name="FromLast">True when they are this student's last on this stage, false when they are the middle of the test's range.</param>
 public sealed record PassCard(
     Stage Stage,
@@ -154,7 +170,8 @@ public sealed record PassCard(
     OperatorHand Hand,
     bool FromLast,
     SettingRanges Ranges,
-    string? Note
+    string? Note,
+    CleanSettings? Clean
 );
 
 public sealed record FindingView(
@@ -172,8 +189,34 @@ public sealed record FindingView(
     int? Count,
     VerdictKind Outcome,
     LimitReason? Deciding,
+    IReadOnlyList<LikelyCause> Causes,
+    string? ChosenCause,
+    IReadOnlyList<RepairView> Repairs,
     string RecordedBy,
     DateTimeOffset RecordedAt
+);
+
+/// <summary>What was done about a finding.</summary>
+public sealed record RepairView(Guid Id, RepairAction Action, string RecordedBy, DateTimeOffset RecordedAt);
+
+/// <summary>An event that stands, with who recorded it.</summary>
+public sealed record EventView(Guid Id, BenchEventKind Kind, BenchEventBody Body, string RecordedBy, DateTimeOffset RecordedAt);
+
+/// <summary>The life of a coupon beside its passes: how far it came, what runs, what waits, what was broken.</summary>
+/// <param name="PositionStands">False: have the position witnessed before the next pass.</param>
+/// <param name="Measures">Heights of face and root; a verdict counts them after the findings.</param>
+/// <param name="Downgraded">True when a breach makes a coupon under test evidence of coached work only.</param>
+public sealed record LifeView(
+    CouponState State,
+    VoidReason? VoidReason,
+    bool PositionStands,
+    IReadOnlyList<RunningTimer> Timers,
+    IReadOnlyList<OpenHold> Holds,
+    IReadOnlyList<Breach> Breaches,
+    bool Downgraded,
+    IReadOnlyList<EventView> Measures,
+    IReadOnlyList<SpecimenVerdict> Specimens,
+    IReadOnlyList<EventView> Events
 );
 
 public sealed record NoteView(Guid Id, string Text, string RecordedBy, DateTimeOffset RecordedAt);
@@ -282,6 +325,14 @@ public sealed class RecordPassValidator : AbstractValidator<RecordPass>
         RuleFor(request => request.Technique).NeedsOneOf();
         RuleFor(request => request.Progression).NeedsOneOf();
         RuleFor(request => request.Hand).NeedsOneOf();
+        RuleFor(request => request.InterpassC).MayBe(-40, 1200, "The temperature before the pass in °C");
+        RuleFor(request => request.BelowFlushMm).MayBe(0, 200, "The fill level below flush in mm");
+        RuleFor(request => request.StartAt)
+            .Must(at => at is null or { Length: <= 16 })
+            .WithMessage("Where the pass was started, at most 16 characters.");
+        RuleFor(request => request.StopAt)
+            .Must(at => at is null or { Length: <= 16 })
+            .WithMessage("Where the pass was stopped, at most 16 characters.");
     }
 }
 
@@ -305,6 +356,19 @@ public sealed class RecordFindingValidator : AbstractValidator<RecordFinding>
         RuleFor(request => request.Count)
             .Must(count => count is null or (>= 1 and <= 1000))
             .WithMessage("A count is a whole number from 1 to 1000, or left out.");
+    }
+}
+
+public sealed class RecordEventValidator : AbstractValidator<RecordEvent>
+{
+    public RecordEventValidator()
+    {
+        RuleFor(request => request.Kind).NeedsOneOf();
+        RuleFor(request => request.Body).NotNull().WithMessage("Give what the kind needs; an empty object when it needs nothing.");
+        RuleFor(request => request.Body!.Note)
+            .Must(note => note is null or { Length: <= 500 })
+            .WithMessage("At most 500 characters.")
+            .When(request => request.Body is not null);
     }
 }
 

@@ -1,3 +1,5 @@
+using Gradus.Core.Bench;
+using Gradus.Core.Causes;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
@@ -24,6 +26,9 @@ public sealed class CouponFacts
         FitUp = Standing(coupon.FitUps).LastOrDefault();
         Passes = [.. Standing(coupon.Passes)];
         Findings = [.. Standing(coupon.Findings)];
+        EventRecords = [.. Standing(coupon.Events)];
+        Events = [.. EventRecords.Select(record => new BenchEvent(record.Id, record.Kind, record.RecordedAt, record.Body))];
+        Measures = [.. Events.Where(one => one.Kind == BenchEventKind.Measured).Select(MeasuredAt).OfType<MeasuredFinding>()];
         FitUpReport = FitUpCheck.Check(Template.FitUp, FitUp?.Measured ?? new FitUpMeasured([], [], new Dictionary<string, bool>()));
         plannedBeads = BeadPlanner.Beads(Template);
     }
@@ -35,6 +40,41 @@ public sealed class CouponFacts
     public IReadOnlyList<PassRecord> Passes { get; }
     public IReadOnlyList<FindingRecord> Findings { get; }
     public FitUpReport FitUpReport { get; }
+    public IReadOnlyList<EventRecord> EventRecords { get; }
+    public IReadOnlyList<BenchEvent> Events { get; }
+
+    /// <summary>Heights of face and root as they were measured, as findings; they follow the findings in a verdict.</summary>
+    public IReadOnlyList<MeasuredFinding> Measures { get; }
+
+    public FitUpNumbers FitUpNumbers => FitUpNumbers.Of(Template, FitUp?.Measured ?? new FitUpMeasured([], [], new Dictionary<string, bool>()));
+
+    public CouponState State => CouponLife.State(Events, FitUp is not null, Passes.Count > 0, Closing is not null);
+
+    /// <summary>The position was witnessed, at the fit-up or since.</summary>
+    public bool PositionStands => CouponLife.PositionStands(Events, FitUp?.Measured.Answers.GetValueOrDefault("position") ?? false);
+
+    /// <summary>The rules of the sitting that were broken, as they stand at a moment.</summary>
+    public IReadOnlyList<Breach> Breaches(DateTimeOffset now) =>
+        CouponLife.Breaches(
+            Template.Rules,
+            Events,
+            [.. Passes.Select(pass => new LaidPass(pass.Technique, pass.RecordedAt))],
+            [.. Findings.Select(finding => finding.ToMeasured())],
+            Closing?.RecordedAt ?? now
+        );
+
+    /// <summary>The specimens as they were tested last, by their number in the test.</summary>
+    public IReadOnlyList<SpecimenVerdict> Specimens() =>
+        [
+            .. Events
+                .Where(one => one.Kind == BenchEventKind.SpecimenTested)
+                .GroupBy(one => one.Body.Specimen!.Value)
+                .Select(group => group.Last())
+                .Select(one => (one.Body.Specimen, Verdict: CouponLife.Judge(Profile, Template.Joint.ThicknessMm, one.Body)))
+                .Where(one => one.Verdict is not null)
+                .Select(one => new SpecimenVerdict(one.Specimen!.Value, Template.Specimens[one.Specimen.Value].Kind, one.Verdict!))
+                .OrderBy(one => one.Specimen),
+        ];
 
     /// <summary>The beads of the coupon or drill, in the order of welding.</summary>
     public IEnumerable<PlannedBead> Beads => plannedBeads.Where(bead => Stages.Contains(bead.Stage));
@@ -59,7 +99,14 @@ public sealed class CouponFacts
     public CouponVerdict Verdict()
     {
         var laid = Passes.Select(pass => pass.BeadKey).ToHashSet();
-        return CouponJudge.Judge(Template, Profile, coupon.DrillId, Finished, [.. Findings.Select(finding => finding.ToMeasured())]);
+        return CouponJudge.Judge(
+            Template,
+            Profile,
+            coupon.DrillId,
+            Finished,
+            [.. Findings.Select(finding => finding.ToMeasured()), .. Measures],
+            Specimens()
+        );
 
         IReadOnlyCollection<Stage> Finished(string? half)
         {
@@ -107,6 +154,75 @@ public sealed class CouponFacts
 
     /// <summary>Days since the epoch, with fractions.</summary>
     public static double Days(DateTimeOffset at) => at.ToUnixTimeMilliseconds() / (24.0 * 60 * 60 * 1000);
+
+    /// <summary>What was recorded around a finding, for the ranking of its causes.</summary>
+    public CauseFacts CauseFactsOf(FindingRecord finding)
+    {
+        var point = Nearest(finding);
+        var plan = Template.Passes.FirstOrDefault(pass => pass.Stage == finding.Stage);
+        var pass = Passes.LastOrDefault(one => one.Id == finding.PassId) ?? Passes.LastOrDefault(one => one.Stage == finding.Stage);
+        var capPlanned = plannedBeads.Count(bead => bead.Stage == Stage.Cap);
+        var capLaid = Passes.Count(one => one.Stage == Stage.Cap);
+        var beforeCap = Passes.LastOrDefault(one => one.Stage < Stage.Cap && one.BelowFlushMm is not null);
+        return new CauseFacts(
+            finding.Stage,
+            point?.RootOpeningMm,
+            Template.Joint.RootOpeningMm,
+            point?.RootFaceMm,
+            Template.Joint.RootFaceMm,
+            point?.OffsetMm,
+            point?.StripGapMm,
+            pass?.Amps,
+            plan?.Settings.Amps,
+            pass?.Volts,
+            plan?.Settings.Volts,
+            pass?.WireFeedMmPerMin,
+            plan?.Settings.WireFeedMmPerMin,
+            StartStopAwayMm: AwayMm(finding, pass),
+            FillBelowFlushMm: finding.Stage == Stage.Cap ? beforeCap?.BelowFlushMm : null,
+            CapBeads: finding.Stage == Stage.Cap && capLaid > 0 && capLaid < capPlanned ? capLaid : null,
+            PlannedCapBeads: capPlanned,
+            ClockMinutes: finding.ClockMinutes,
+            PurgeMinutes: PurgedMinutes(),
+            PurgeNeededMinutes: CouponBudget.Of(Template).PurgeMinutes is > 0 and var needed ? needed : null
+        );
+    }
+
+    /// <summary>The point of the fit-up that lies nearest to a finding: on the clock, or at the nearer end of a plate.</summary>
+    private FitUpPoint? Nearest(FindingRecord finding)
+    {
+        var points = FitUp?.Measured.Points ?? [];
+        return finding.ClockMinutes is { } minutes
+            ? points.Where(point => ClockPosition.TryParse(point.At, out _)).MinBy(point => ClockPosition.Parse(point.At).MinutesFrom(minutes))
+            : points.MinBy(point => Math.Abs((point.At == "end" ? Template.Joint.LengthMm ?? 0 : 0) - (finding.FromStartMm ?? 0)));
+    }
+
+    /// <summary>How far along the joint the nearest start or stop of a pass lies; null when none was noted.</summary>
+    private double? AwayMm(FindingRecord finding, PassRecord? pass)
+    {
+        var round = CouponBudget.JointLengthMm(Template);
+        return new[] { pass?.StartAt, pass?.StopAt }
+            .Select(at =>
+                finding.ClockMinutes is { } minutes && ClockPosition.TryParse(at, out var clock)
+                    ? clock.MinutesFrom(minutes) * round / ClockPosition.MinutesRound
+                : finding.FromStartMm is { } from && double.TryParse(at, System.Globalization.CultureInfo.InvariantCulture, out var mm)
+                    ? Math.Abs(mm - from)
+                : (double?)null
+            )
+            .Min();
+    }
+
+    /// <summary>How long it was purged before the first pass; null when no purge was timed.</summary>
+    private double? PurgedMinutes()
+    {
+        var first = Passes.Count > 0 ? Passes[0].RecordedAt : (DateTimeOffset?)null;
+        return first is { } began && Events.Any(one => one.Body.Timer == BenchTimer.Purge)
+            ? CouponLife.Minutes(Events, BenchTimer.Purge, began)
+            : null;
+    }
+
+    private MeasuredFinding? MeasuredAt(BenchEvent one) =>
+        CouponLife.Finding(one.Body, ClockPosition.TryParse(one.Body.At, out var at) ? at.Minutes : null);
 
     /// <summary>The half of a split coupon in which a clock position lies; null for a coupon that is one.</summary>
     private string? HalfAt(string at) => Template.Halves.FirstOrDefault(half => CouponJudge.LiesIn(half, ClockPosition.Parse(at).Minutes))?.Id;

@@ -1,3 +1,5 @@
+using Gradus.Core.Bench;
+using Gradus.Core.Causes;
 using Gradus.Core.Inspection;
 using Gradus.Core.Measure;
 using Gradus.Core.Readiness;
@@ -18,6 +20,8 @@ public sealed class CouponReader(
     TimeProvider time
 )
 {
+    private const int CausesShown = 3;
+
     public async Task<CouponView?> Read(Guid couponId, CancellationToken cancel)
     {
         var coupon = await recorder.Load(couponId, cancel);
@@ -58,7 +62,7 @@ public sealed class CouponReader(
             ],
             facts.Next(),
             PassCards.Build(facts.Template, coupon.Student.Hand, recent[(coupon.StudentId, coupon.TestId)]),
-            [.. facts.Findings.Select((finding, index) => FindingOf(finding, index, verdict, names))],
+            [.. facts.Findings.Select((finding, index) => FindingOf(facts, finding, index, verdict, names))],
             [
                 .. coupon
                     .Notes.Where(note => note.WithdrawnAt is null)
@@ -78,7 +82,9 @@ public sealed class CouponReader(
                 closing is null ? null : names[closing.RecordedBy],
                 verdict.Halves ?? []
             ),
-            await Shift(coupon, facts, verdict, closing?.RecordedAt, cancel)
+            await Shift(coupon, facts, verdict, closing?.RecordedAt, cancel),
+            facts.FitUpNumbers,
+            LifeOf(coupon, facts, names)
         );
     }
 
@@ -97,6 +103,27 @@ public sealed class CouponReader(
         var before = engine.Evaluate(elements, others, CouponFacts.Days(now));
         var after = engine.Evaluate(elements, [.. others, facts.Evidence(verdict, closedAt ?? now)], CouponFacts.Days(now));
         return new ReadinessShift(ChanceView.From(before.Whole), ChanceView.From(after.Whole));
+    }
+
+    private LifeView LifeOf(Coupon coupon, CouponFacts facts, Dictionary<Guid, string> names)
+    {
+        var breaches = facts.Breaches(time.GetUtcNow());
+        List<EventView> events =
+        [
+            .. facts.EventRecords.Select(one => new EventView(one.Id, one.Kind, one.Body, names[one.RecordedBy], one.RecordedAt)),
+        ];
+        return new LifeView(
+            facts.State,
+            events.LastOrDefault(one => one.Kind == BenchEventKind.Voided)?.Body.Reason,
+            facts.PositionStands,
+            CouponLife.Timers(facts.Events),
+            CouponLife.Holds(facts.Events),
+            breaches,
+            coupon.AsTest && breaches.Count > 0,
+            [.. events.Where(one => one.Kind == BenchEventKind.Measured)],
+            facts.Specimens(),
+            events
+        );
     }
 
     private static CouponTest TestOf(CouponFacts facts)
@@ -138,11 +165,16 @@ public sealed class CouponReader(
                 pass.Gas,
                 pass.Technique,
                 pass.Progression,
-                pass.Hand
+                pass.Hand,
+                pass.InterpassC,
+                pass.BelowFlushMm,
+                pass.StartAt,
+                pass.StopAt
             );
 
-    private static FindingView FindingOf(FindingRecord finding, int index, CouponVerdict verdict, Dictionary<Guid, string> names)
+    private static FindingView FindingOf(CouponFacts facts, FindingRecord finding, int index, CouponVerdict verdict, Dictionary<Guid, string> names)
     {
+        var events = facts.EventRecords.Where(one => one.Body.FindingId == finding.Id).ToList();
         var deciding =
             verdict.Visual.Reasons.FirstOrDefault(reason => reason.Finding == index)
             ?? verdict.Visual.Passed.FirstOrDefault(reason => reason.Finding == index);
@@ -161,6 +193,13 @@ public sealed class CouponReader(
             finding.Count,
             deciding?.Outcome ?? VerdictKind.CannotJudge,
             deciding,
+            [.. CauseFinder.Rank(finding.Kind, facts.CauseFactsOf(finding)).Take(CausesShown)],
+            events.LastOrDefault(one => one.Kind == BenchEventKind.CauseChosen)?.Body.CauseId,
+            [
+                .. events
+                    .Where(one => one.Kind == BenchEventKind.Repaired)
+                    .Select(one => new RepairView(one.Id, one.Body.Action!.Value, names[one.RecordedBy], one.RecordedAt)),
+            ],
             names[finding.RecordedBy],
             finding.RecordedAt
         );

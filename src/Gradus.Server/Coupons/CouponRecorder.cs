@@ -1,5 +1,6 @@
 using System.Reflection;
 using System.Text.Json;
+using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
@@ -150,6 +151,10 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Time
             Technique = request.Technique!.Value,
             Progression = request.Progression!.Value,
             Hand = request.Hand!.Value,
+            InterpassC = request.InterpassC,
+            BelowFlushMm = request.BelowFlushMm,
+            StartAt = request.StartAt,
+            StopAt = request.StopAt,
         };
         return await Record(
             couponId,
@@ -223,6 +228,43 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Time
             whenClosed: true
         );
 
+    /// <summary>Records anything else that happened. A coupon that was closed can still be voided.</summary>
+    public async Task<Outcome<Written>> Event(Guid couponId, Guid id, RecordEvent request, Guid by, CancellationToken cancel)
+    {
+        var coupon = await Load(couponId, cancel);
+        if (coupon is null)
+        {
+            return UnknownCoupon();
+        }
+
+        var record = new EventRecord
+        {
+            Id = id,
+            CouponId = couponId,
+            RecordedAt = time.GetUtcNow(),
+            RecordedBy = by,
+            Kind = request.Kind!.Value,
+            Body = request.Body!,
+        };
+        var facts = new CouponFacts(coupon, library);
+        return await Record(couponId, record, Check, cancel, whenClosed: record.Kind == BenchEventKind.Voided);
+
+        Refusal? Check(Coupon standing)
+        {
+            if (EventCheck.Refusal(facts, record) is { } refusal)
+            {
+                return refusal;
+            }
+
+            if (record.Kind == BenchEventKind.Voided)
+            {
+                (standing.VoidedAt, standing.ClosedAt) = (record.RecordedAt, standing.ClosedAt ?? record.RecordedAt);
+            }
+
+            return null;
+        }
+    }
+
     /// <summary>Closes the coupon with the verdict of this moment.</summary>
     public async Task<Outcome<Written>> Close(Guid couponId, Guid id, Guid by, CancellationToken cancel)
     {
@@ -232,7 +274,8 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Time
             return UnknownCoupon();
         }
 
-        var verdict = new CouponFacts(coupon, library).Verdict();
+        var facts = new CouponFacts(coupon, library);
+        var verdict = facts.Verdict();
         var now = time.GetUtcNow();
         var record = new ClosingRecord
         {
@@ -244,6 +287,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Time
             Verdict = verdict,
             StageClean = verdict.StageClean.ToDictionary(),
             Decides = verdict.Decides,
+            Downgraded = coupon.AsTest && facts.Breaches(now).Count > 0,
             ProgramVersion = ProgramVersion,
         };
         return await Record(couponId, record, Check, cancel);
@@ -281,7 +325,12 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Time
         }
 
         var coupon = await db.Coupons.SingleAsync(one => one.Id == couponId, cancel);
-        if (record is ClosingRecord)
+        if (record is EventRecord { Kind: BenchEventKind.Voided })
+        {
+            var closing = await db.Closings.FirstOrDefaultAsync(one => one.CouponId == couponId && one.WithdrawnAt == null, cancel);
+            (coupon.VoidedAt, coupon.ClosedAt) = (null, closing?.RecordedAt);
+        }
+        else if (record is ClosingRecord)
         {
             coupon.ClosedAt = null;
         }
@@ -304,6 +353,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Time
             .Include(coupon => coupon.Passes)
             .Include(coupon => coupon.Findings)
             .Include(coupon => coupon.Notes)
+            .Include(coupon => coupon.Events)
             .Include(coupon => coupon.Closings)
             .FirstOrDefaultAsync(coupon => coupon.Id == couponId, cancel);
 

@@ -28,6 +28,7 @@ public static class Endpoints
             "/findings/{id:guid}",
             (recorder, ids, body, by, cancel) => recorder.Finding(ids.Coupon, ids.Record, body, by, cancel)
         );
+        Write<RecordEvent>(group, "/events/{id:guid}", (recorder, ids, body, by, cancel) => recorder.Event(ids.Coupon, ids.Record, body, by, cancel));
         Write<RecordNote>(group, "/notes/{id:guid}", (recorder, ids, body, by, cancel) => recorder.Note(ids.Coupon, ids.Record, body, by, cancel));
         group
             .MapPut(
@@ -41,6 +42,7 @@ public static class Endpoints
         Withdraw<PassRecord>(group, "/passes");
         Withdraw<FindingRecord>(group, "/findings");
         Withdraw<NoteRecord>(group, "/notes");
+        Withdraw<EventRecord>(group, "/events");
         Withdraw<ClosingRecord>(group, "/closings");
     }
 

@@ -19,7 +19,13 @@ public sealed class EvidenceReader(GradusContext db, TimeProvider time)
         var since = time.GetUtcNow().AddDays(-Limits.EvidenceDays);
         var rows = await db
             .Coupons.AsNoTracking()
-            .Where(coupon => studentIds.Contains(coupon.StudentId) && coupon.ClosedAt != null && coupon.ClosedAt >= since && coupon.Id != without)
+            .Where(coupon =>
+                studentIds.Contains(coupon.StudentId)
+                && coupon.ClosedAt != null
+                && coupon.VoidedAt == null
+                && coupon.ClosedAt >= since
+                && coupon.Id != without
+            )
             .SelectMany(
                 coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
                 (coupon, closing) =>
@@ -32,12 +38,13 @@ public sealed class EvidenceReader(GradusContext db, TimeProvider time)
                         At = closing.RecordedAt,
                         closing.Decides,
                         closing.StageClean,
+                        closing.Downgraded,
                     }
             )
             .ToListAsync(cancel);
         return rows.ToLookup(
             row => (row.StudentId, row.TestId),
-            row => CouponFacts.EvidenceOf(row.DrillId, row.AsTest, row.Decides, row.StageClean, row.At)
+            row => CouponFacts.EvidenceOf(row.DrillId, row.AsTest && !row.Downgraded, row.Decides, row.StageClean, row.At)
         );
     }
 }

@@ -1,9 +1,13 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Library;
 using Gradus.Core.Welding;
 using Gradus.Data;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
+
+/// <summary>A pass with how its stage came out; null while its coupon is open.</summary>
+public sealed record RecentPass(PassRecord Pass, bool? Clean);
 
 /// <summary>The settings that a student's next pass starts from.</summary>
 public static class PassCards
@@ -12,7 +16,7 @@ public static class PassCards
     private const int MostPasses = 4000;
 
     /// <summary>The passes of some students in the last 90 days, latest first, by student and test.</summary>
-    public static async Task<ILookup<(Guid StudentId, string TestId), PassRecord>> Recent(
+    public static async Task<ILookup<(Guid StudentId, string TestId), RecentPass>> Recent(
         GradusContext db,
         IReadOnlyCollection<Guid> studentIds,
         DateTimeOffset now,
@@ -36,16 +40,50 @@ public static class PassCards
             .OrderByDescending(row => row.pass.RecordedAt)
             .Take(MostPasses)
             .ToListAsync(cancel);
-        return rows.ToLookup(row => (row.StudentId, row.TestId), row => row.pass);
+        var closings = await db
+            .Coupons.AsNoTracking()
+            .Where(coupon => studentIds.Contains(coupon.StudentId) && coupon.StartedAt >= since && coupon.ClosedAt != null && coupon.VoidedAt == null)
+            .SelectMany(
+                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
+                (coupon, closing) => new { coupon.Id, closing.StageClean }
+            )
+            .ToListAsync(cancel);
+        var clean = closings.ToDictionary(row => row.Id, row => row.StageClean);
+        return rows.ToLookup(
+            row => (row.StudentId, row.TestId),
+            row => new RecentPass(
+                row.pass,
+                clean.GetValueOrDefault(row.pass.CouponId) is { } stages && stages.TryGetValue(row.pass.Stage, out var was) ? was : null
+            )
+        );
     }
 
     /// <summary>The cards, from passes ordered latest first.</summary>
-    public static IReadOnlyList<PassCard> Build(TestTemplate template, OperatorHand hand, IEnumerable<PassRecord> latestFirst) =>
-        [
-            .. template.Passes.Select(plan =>
-                latestFirst.FirstOrDefault(pass => IsOf(plan, pass)) is { } last ? FromLast(plan, last) : FromTemplate(plan, hand)
-            ),
-        ];
+    public static IReadOnlyList<PassCard> Build(TestTemplate template, OperatorHand hand, IEnumerable<RecentPass> latestFirst) =>
+        [.. template.Passes.Select(plan => Card(plan, hand, [.. latestFirst.Where(one => IsOf(plan, one.Pass))]))];
+
+    /// <summary>The settings that came out clean before; else the last ones; else the middle of the test's range.</summary>
+    private static PassCard Card(PassPlan plan, OperatorHand hand, List<RecentPass> own)
+    {
+        if (own.Count == 0)
+        {
+            return FromTemplate(plan, hand);
+        }
+
+        var last = FromLast(plan, own[0].Pass);
+        var judged = own.Where(one => one.Clean is not null);
+        return
+            StudentCard.Of([.. judged.Select(one => new CardPass(one.Pass.Amps, one.Pass.Volts, one.Pass.WireFeedMmPerMin, one.Clean!.Value))])
+                is { } clean
+            ? last with
+            {
+                Amps = Math.Round(clean.Amps),
+                Volts = clean.Volts ?? last.Volts,
+                WireFeedMmPerMin = clean.WireFeedMmPerMin ?? last.WireFeedMmPerMin,
+                Clean = clean,
+            }
+            : last;
+    }
 
     private static bool IsOf(PassPlan plan, PassRecord pass) =>
         pass.Stage == plan.Stage
@@ -71,7 +109,8 @@ public static class PassCards
             hand,
             FromLast: false,
             plan.Settings,
-            plan.Note
+            plan.Note,
+            Clean: null
         );
 
     private static PassCard FromLast(PassPlan plan, PassRecord last) =>

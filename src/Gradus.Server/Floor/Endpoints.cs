@@ -1,3 +1,4 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
 using Gradus.Core.Readiness;
@@ -17,8 +18,12 @@ public sealed record FloorView(
     DateOnly Today,
     IReadOnlyList<string> ClassesToday,
     IReadOnlyList<BoothView> Booths,
-    IReadOnlyList<FloorStudent> Students
+    IReadOnlyList<FloorStudent> Students,
+    IReadOnlyList<FloorHold> Holds
 );
+
+/// <summary>A hold point that waits for the instructor; the queue is oldest first.</summary>
+public sealed record FloorHold(Guid CouponId, string Stamp, Guid StudentId, string StudentName, int? Booth, string Point, DateTimeOffset CalledAt);
 
 public sealed record BoothView(Guid Id, int Number);
 
@@ -51,7 +56,9 @@ public sealed record FloorCoupon(
     int BeadsPlanned,
     int Findings,
     NextStep Next,
-    PassCard? NextCard
+    PassCard? NextCard,
+    bool PositionStands,
+    IReadOnlyList<RunningTimer> Timers
 );
 
 public static class Endpoints
@@ -89,6 +96,7 @@ public static class Endpoints
                 .Include(coupon => coupon.FitUps)
                 .Include(coupon => coupon.Passes)
                 .Include(coupon => coupon.Findings)
+                .Include(coupon => coupon.Events.Where(one => one.WithdrawnAt == null))
                 .Include(coupon => coupon.Closings)
                 .ToListAsync(cancel)
         ).ToLookup(coupon => coupon.StudentId);
@@ -124,8 +132,18 @@ public static class Endpoints
         }
 
         var meeting = classes.Where(one => one.MeetsOn.Contains(today.DayOfWeek)).Select(one => one.Name).Order().ToList();
-        return new FloorView(today, meeting, booths, rows);
+        var names = students.ToDictionary(student => student.Id, student => student.Name);
+        var holds = open.SelectMany(group => group)
+            .SelectMany(coupon => Holds(coupon, names[coupon.StudentId]))
+            .OrderBy(hold => hold.CalledAt)
+            .ToList();
+        return new FloorView(today, meeting, booths, rows, holds);
     }
+
+    private static IEnumerable<FloorHold> Holds(Coupon coupon, string name) =>
+        CouponLife
+            .Holds([.. coupon.Events.OrderBy(one => one.RecordedAt).Select(one => new BenchEvent(one.Id, one.Kind, one.RecordedAt, one.Body))])
+            .Select(hold => new FloorHold(coupon.Id, coupon.Stamp, coupon.StudentId, name, coupon.Booth?.Number, hold.Point, hold.CalledAt));
 
     /// <summary>The last decision for each student and test.</summary>
     private static async Task<Dictionary<(Guid, string), DecisionKind>> LastDecisions(GradusContext db, List<Guid> ids, CancellationToken cancel)
@@ -148,7 +166,7 @@ public static class Endpoints
         return rows.ToDictionary(row => (row.StudentId, row.TestId), row => row.Kind);
     }
 
-    private static FloorCoupon CouponOf(Coupon coupon, Student student, IEnumerable<PassRecord> recent, SchoolLibrary library)
+    private static FloorCoupon CouponOf(Coupon coupon, Student student, IEnumerable<RecentPass> recent, SchoolLibrary library)
     {
         var facts = new CouponFacts(coupon, library);
         var next = facts.Next();
@@ -166,7 +184,9 @@ public static class Endpoints
             facts.Beads.Count(),
             facts.Findings.Count,
             next,
-            next.Card is { } card ? cards[card] : null
+            next.Card is { } card ? cards[card] : null,
+            facts.PositionStands,
+            CouponLife.Timers(facts.Events)
         );
     }
 }

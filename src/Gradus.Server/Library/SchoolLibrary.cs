@@ -39,11 +39,8 @@ public sealed class SchoolLibrary(TimeProvider time)
     /// <summary>Brings what ships into the database, as far as the school has not made it its own, and reads it all.</summary>
     public async Task Load(GradusContext db, CancellationToken cancel)
     {
-        var newest = await db
-            .Library.AsNoTracking()
-            .GroupBy(entry => new { entry.Kind, entry.Key })
-            .Select(group => group.OrderByDescending(entry => entry.Version).First())
-            .ToListAsync(cancel);
+        var entries = await Entries(db, cancel);
+        var newest = entries.GroupBy(entry => (entry.Kind, entry.Key)).ToDictionary(group => group.Key, group => group.Last());
         foreach (var test in TestLibrary.Shipped.Values)
         {
             Ship(LibraryKind.Test, test.Id, version => Json(test with { Version = version }));
@@ -54,12 +51,12 @@ public sealed class SchoolLibrary(TimeProvider time)
             Ship(LibraryKind.Profile, profile.Id, version => Json(profile with { Version = version }));
         }
 
-        await db.SaveChangesAsync(cancel);
-        await Read(db, cancel);
+        var shipped = await db.SaveChangesAsync(cancel) > 0;
+        await Read(db, shipped ? await Entries(db, cancel) : entries, cancel);
 
         void Ship(LibraryKind kind, string key, Func<int, string> body)
         {
-            var last = newest.FirstOrDefault(entry => entry.Kind == kind && entry.Key == key);
+            var last = newest.GetValueOrDefault((kind, key));
             if (last is null || (last.Shipped && last.Body != body(last.Version)))
             {
                 Add(db, kind, key, (last?.Version ?? 0) + 1, body, null, null);
@@ -189,7 +186,7 @@ public sealed class SchoolLibrary(TimeProvider time)
             return Refusal.Conflict("basedOnVersion", "Somebody saved this at the same moment. Look again.");
         }
 
-        await Read(db, cancel);
+        await Read(db, await Entries(db, cancel), cancel);
         return new SavedVersion(id, version);
     }
 
@@ -209,10 +206,12 @@ public sealed class SchoolLibrary(TimeProvider time)
             }
         );
 
-    private async Task Read(GradusContext db, CancellationToken cancel)
+    private static Task<List<LibraryEntry>> Entries(GradusContext db, CancellationToken cancel) =>
+        db.Library.AsNoTracking().OrderBy(entry => entry.Version).ToListAsync(cancel);
+
+    private async Task Read(GradusContext db, List<LibraryEntry> entries, CancellationToken cancel)
     {
         var names = await db.Instructors.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
-        var entries = await db.Library.AsNoTracking().OrderBy(entry => entry.Version).ToListAsync(cancel);
         now = new Snapshot(Values<TestTemplate>(LibraryKind.Test), Values<AcceptanceProfile>(LibraryKind.Profile));
 
         ImmutableArray<Stored<T>> Values<T>(LibraryKind kind) =>

@@ -2602,6 +2602,124 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coupons/{couponId}/events/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    couponId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RecordEvent"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    couponId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coupons/{couponId}/notes/{id}": {
         parameters: {
             query?: never;
@@ -3110,6 +3228,59 @@ export interface components {
             /** Format: double */
             overlap: null | number;
         };
+        /** @description What is told of an event; what its kind does not need is null. */
+        BenchEventBody: {
+            reason?: null | components["schemas"]["VoidReason"];
+            point?: null | string;
+            go?: null | boolean;
+            timer?: null | components["schemas"]["BenchTimer"];
+            /**
+             * Format: double
+             * @description How long a timer runs until it is due; null for one that only counts.
+             */
+            minutes?: null | number;
+            /** Format: uuid */
+            findingId?: null | string;
+            action?: null | components["schemas"]["RepairAction"];
+            causeId?: null | string;
+            side?: null | components["schemas"]["JointSide"];
+            /** @description Where on the joint: a clock position on pipe, or `start`, `middle`, `end`. */
+            at?: null | string;
+            /**
+             * Format: double
+             * @description Above flush, or under it when negative.
+             */
+            heightMm?: null | number;
+            /**
+             * Format: int32
+             * @description Which of the test's specimens, from 0.
+             */
+            specimen?: null | number;
+            bend?: null | components["schemas"]["BendSpecimen"];
+            nickBreak?: null | components["schemas"]["NickBreakSpecimen"];
+            filletBreak?: null | components["schemas"]["FilletBreakSpecimen"];
+            macro?: null | components["schemas"]["MacroSpecimen"];
+            indications?: null | components["schemas"]["Indication"][];
+            rule?: null | components["schemas"]["SittingRule"];
+            note?: null | string;
+        };
+        /**
+         * @description What can happen to a coupon beside its fit-up, passes and findings.
+         * @enum {string}
+         */
+        BenchEventKind: "cut" | "voided" | "positionWitnessed" | "takenDown" | "holdCalled" | "holdAnswered" | "timerStarted" | "timerStopped" | "repaired" | "causeChosen" | "measured" | "specimenTested" | "breach";
+        /**
+         * @description What a timer counts.
+         * @enum {string}
+         */
+        BenchTimer: "purge" | "cool" | "arc" | "sitting";
+        /** @description A discontinuity on the convex face of a bend; FromSlagOrFusion when slag or lack of fusion shows in it. */
+        BendDiscontinuity: {
+            /** Format: double */
+            sizeMm: null | number;
+            corner: boolean;
+            fromSlagOrFusion: boolean;
+        };
         /** @description A discontinuity; one that is not said to be at a corner is held to the stricter limit of the face. */
         BendDiscontinuityRequest: {
             /** Format: double */
@@ -3156,6 +3327,12 @@ export interface components {
             profile: null | string;
             specimens: null | components["schemas"]["BendSpecimenRequest"][];
         };
+        /** @description A bent specimen. The wall is that of the pipe, where a limit depends on it. */
+        BendSpecimen: {
+            /** Format: double */
+            wallMm: null | number;
+            discontinuities: components["schemas"]["BendDiscontinuity"][];
+        };
         /** @description A specimen: `root`, `face` or `side`. */
         BendSpecimenRequest: {
             kind: null | string;
@@ -3180,6 +3357,13 @@ export interface components {
             id: string;
             /** Format: int32 */
             number: number;
+        };
+        /** @description A rule of the sitting that was broken, and what that does to the coupon. */
+        Breach: {
+            rule: components["schemas"]["SittingRule"];
+            says: string;
+            /** @description True when an instructor recorded it, false when it follows from the record. */
+            seen: boolean;
         };
         /** @description Slag on a broken face: depth, length, and sound metal to the next piece. Lengths in mm; null where it was not measured. */
         BreakSlag: {
@@ -3297,6 +3481,19 @@ export interface components {
             id: string;
             name: string;
         };
+        /** @description The settings with which a student's passes of a stage came out clean: their medians, and of how many passes. */
+        CleanSettings: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            volts: null | number;
+            /** Format: double */
+            wireFeedMmPerMin: null | number;
+            /** Format: int32 */
+            cleanPasses: number;
+            /** Format: int32 */
+            passes: number;
+        };
         /** @description A code as the shop math shows it: its positions and what they qualify, its rules of continuity and retest. */
         CodeView: {
             code: string;
@@ -3397,6 +3594,11 @@ export interface components {
             verdict: null | components["schemas"]["VerdictKind"];
             rejectedFor: string[];
         };
+        /**
+         * @description How far a coupon has come.
+         * @enum {string}
+         */
+        CouponState: "planned" | "cut" | "fittedUp" | "inWeld" | "lookedAt" | "cutAndBroken" | "closed" | "void";
         CouponStudent: {
             /** Format: uuid */
             id: string;
@@ -3450,6 +3652,8 @@ export interface components {
             notes: components["schemas"]["NoteView"][];
             verdict: components["schemas"]["VerdictView"];
             readiness: components["schemas"]["ReadinessShift"];
+            numbers: components["schemas"]["FitUpNumbers"];
+            life: components["schemas"]["LifeView"];
         };
         /** @enum {string} */
         CoverageAim: "fewest" | "cheapest";
@@ -3526,6 +3730,16 @@ export interface components {
             /** Format: double */
             requiredKg: null | number;
         };
+        /** @description An event that stands, with who recorded it. */
+        EventView: {
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["BenchEventKind"];
+            body: components["schemas"]["BenchEventBody"];
+            recordedBy: string;
+            /** Format: date-time */
+            recordedAt: string;
+        };
         /** @description A fault that a closed coupon was rejected for, and on how many coupons. */
         FaultCount: {
             kind: components["schemas"]["DiscontinuityKind"];
@@ -3596,6 +3810,13 @@ export interface components {
             profile: null | string;
             specimens: null | components["schemas"]["FilletBreakSpecimenRequest"][];
         };
+        /** @description A fillet break: bent flat on itself without breaking, or broken and looked at. */
+        FilletBreakSpecimen: {
+            bentFlat: null | boolean;
+            fusionToRoot: null | boolean;
+            crack: null | boolean;
+            inclusionsMm: (null | number)[];
+        };
         FilletBreakSpecimenRequest: {
             bentFlat: null | boolean;
             fusionToRoot: null | boolean;
@@ -3636,6 +3857,9 @@ export interface components {
             count: null | number;
             outcome: components["schemas"]["VerdictKind"];
             deciding: null | components["schemas"]["LimitReason"];
+            causes: components["schemas"]["LikelyCause"][];
+            chosenCause: null | string;
+            repairs: components["schemas"]["RepairView"][];
             recordedBy: string;
             /** Format: date-time */
             recordedAt: string;
@@ -3670,6 +3894,19 @@ export interface components {
             answers: {
                 [key: string]: boolean;
             };
+        };
+        /** @description What an instructor would work out of a whole fit-up. Lengths in mm. */
+        FitUpNumbers: {
+            points: components["schemas"]["PointNumbers"][];
+            /**
+             * Format: double
+             * @description Length of the strip with both overhangs; null without a strip.
+             */
+            stripLengthMm: null | number;
+            /** @description The point to weld first: the tight side, so that the wide one closes; null when all are alike. */
+            weldFirst: null | string;
+            /** @description Where the best gap belongs: at the bottom of a fixed pipe, its wider end up on vertical plate; null elsewhere. */
+            bestGapAt: null | string;
         };
         /**
          * @description How one line of the fit-up came out.
@@ -3764,6 +4001,22 @@ export interface components {
             findings: number;
             next: components["schemas"]["NextStep"];
             nextCard: null | components["schemas"]["PassCard"];
+            positionStands: boolean;
+            timers: components["schemas"]["RunningTimer"][];
+        };
+        /** @description A hold point that waits for the instructor; the queue is oldest first. */
+        FloorHold: {
+            /** Format: uuid */
+            couponId: string;
+            stamp: string;
+            /** Format: uuid */
+            studentId: string;
+            studentName: string;
+            /** Format: int32 */
+            booth: null | number;
+            point: string;
+            /** Format: date-time */
+            calledAt: string;
         };
         FloorStudent: {
             /** Format: uuid */
@@ -3788,6 +4041,7 @@ export interface components {
             classesToday: string[];
             booths: components["schemas"]["BoothView"][];
             students: components["schemas"]["FloorStudent"][];
+            holds: components["schemas"]["FloorHold"][];
         };
         /** @description How a calculation of the shop is done: the formula in words and symbols, with its source. */
         Formula: {
@@ -3905,6 +4159,14 @@ export interface components {
             travelMmPerMin: null | number;
             /** Format: double */
             thermalEfficiency: null | number;
+        };
+        /** @description An indication: its length or diameter, and where it begins along the weld, in mm. */
+        Indication: {
+            kind: components["schemas"]["IndicationKind"];
+            /** Format: double */
+            sizeMm: null | number;
+            /** Format: double */
+            atMm: null | number;
         };
         /** @enum {string} */
         IndicationKind: "crack" | "incompleteFusion" | "incompletePenetration" | "elongatedSlag" | "rounded";
@@ -4031,6 +4293,8 @@ export interface components {
             /** Format: double */
             thicknessMm: number;
         };
+        /** @enum {string} */
+        JointSide: "face" | "root";
         JsonElement: unknown;
         /** @description A length read: millimetres, and both ways of showing it (inch to the nearest 1/64). */
         LengthAnswer: {
@@ -4058,6 +4322,22 @@ export interface components {
             process: null | components["schemas"]["Process"];
             /** Format: double */
             amps: null | number;
+        };
+        /** @description The life of a coupon beside its passes: how far it came, what runs, what waits, what was broken. */
+        LifeView: {
+            state: components["schemas"]["CouponState"];
+            voidReason: null | components["schemas"]["VoidReason"];
+            /** @description False: have the position witnessed before the next pass. */
+            positionStands: boolean;
+            timers: components["schemas"]["RunningTimer"][];
+            holds: components["schemas"]["OpenHold"][];
+            breaches: components["schemas"]["Breach"][];
+            /** @description True when a breach makes a coupon under test evidence of coached work only. */
+            downgraded: boolean;
+            /** @description Heights of face and root; a verdict counts them after the findings. */
+            measures: components["schemas"]["EventView"][];
+            specimens: components["schemas"]["SpecimenVerdict"][];
+            events: components["schemas"]["EventView"][];
         };
         /** @description A likely cause with its grounds: what was recorded that points to it. */
         LikelyCause: {
@@ -4135,6 +4415,28 @@ export interface components {
             profile: null | string;
             specimens: null | components["schemas"]["MacroSpecimenRequest"][];
         };
+        /** @description A macro section. The leg asked for and both measured are for a fillet; null for a groove, or where not measured. */
+        MacroSpecimen: {
+            fillet: boolean;
+            crack: null | boolean;
+            fusionComplete: null | boolean;
+            /** Format: double */
+            rootIndicationMm: null | number;
+            /** Format: double */
+            legAskedMm: null | number;
+            /** Format: double */
+            legAMm: null | number;
+            /** Format: double */
+            legBMm: null | number;
+            /** Format: double */
+            faceWidthMm: null | number;
+            /** Format: double */
+            convexityMm: null | number;
+            /** Format: double */
+            concavityMm: null | number;
+            /** Format: double */
+            undercutMm: null | number;
+        };
         MacroSpecimenRequest: {
             fillet: null | boolean;
             crack: null | boolean;
@@ -4204,6 +4506,17 @@ export interface components {
             profile: null | string;
             specimens: null | components["schemas"]["NickBreakSpecimenRequest"][];
         };
+        /** @description A nick-break specimen as seen on both broken faces. Null where it was not looked at or measured. */
+        NickBreakSpecimen: {
+            completePenetration: null | boolean;
+            completeFusion: null | boolean;
+            /** Format: double */
+            wallMm: null | number;
+            /** Format: double */
+            porePercent: null | number;
+            poresMm: (null | number)[];
+            slag: components["schemas"]["BreakSlag"][];
+        };
         NickBreakSpecimenRequest: {
             completePenetration: null | boolean;
             completeFusion: null | boolean;
@@ -4221,6 +4534,14 @@ export interface components {
             recordedBy: string;
             /** Format: date-time */
             recordedAt: string;
+        };
+        /** @description A hold point that was called and not answered yet. */
+        OpenHold: {
+            /** Format: uuid */
+            eventId: string;
+            point: string;
+            /** Format: date-time */
+            calledAt: string;
         };
         /**
          * @description The welder's hand on this pass, as seen by the instructor.
@@ -4251,6 +4572,7 @@ export interface components {
             fromLast: boolean;
             ranges: components["schemas"]["SettingRanges"];
             note: null | string;
+            clean: null | components["schemas"]["CleanSettings"];
         };
         /** @description What a variant changes in the passes of a stage (on a split coupon: of one half). No layers leave the stage out. */
         PassChange: {
@@ -4307,6 +4629,12 @@ export interface components {
             technique: components["schemas"]["BeadTechnique"];
             progression: components["schemas"]["Progression"];
             hand: components["schemas"]["OperatorHand"];
+            /** Format: double */
+            interpassC: null | number;
+            /** Format: double */
+            belowFlushMm: null | number;
+            startAt: null | string;
+            stopAt: null | string;
         };
         /** @description A passed test by its essential variables. Lengths in mm. */
         PassedTest: {
@@ -4392,6 +4720,20 @@ export interface components {
             /** Format: double */
             areaMm2: number;
             outline: components["schemas"]["SectionPoint"][];
+        };
+        /** @description What an instructor would work out of a fit-up at one point; null where it was not measured. */
+        PointNumbers: {
+            at: string;
+            /** Format: double */
+            includedAngleDeg: null | number;
+            /** Format: double */
+            protractorDegA: null | number;
+            /** Format: double */
+            protractorDegB: null | number;
+            /** Format: double */
+            shrinkageMm: null | number;
+            /** Format: double */
+            gapLeftMm: null | number;
         };
         /**
          * @description Current and polarity.
@@ -4543,6 +4885,11 @@ export interface components {
             before: components["schemas"]["ChanceView"];
             after: components["schemas"]["ChanceView"];
         };
+        /** @description Anything else that happens to a coupon; the body carries what its kind needs. */
+        RecordEvent: {
+            kind: null | components["schemas"]["BenchEventKind"];
+            body: null | components["schemas"]["BenchEventBody"];
+        };
         /** @description A finding at its place: `clock` on pipe (`4:30`), `fromStartMm` on plate. */
         RecordFinding: {
             /** Format: uuid */
@@ -4594,6 +4941,26 @@ export interface components {
             technique: null | components["schemas"]["BeadTechnique"];
             progression: null | components["schemas"]["Progression"];
             hand: null | components["schemas"]["OperatorHand"];
+            /** Format: double */
+            interpassC?: null | number;
+            /** Format: double */
+            belowFlushMm?: null | number;
+            startAt?: null | string;
+            stopAt?: null | string;
+        };
+        /**
+         * @description What was done about a finding.
+         * @enum {string}
+         */
+        RepairAction: "cool" | "grind" | "taper" | "refill" | "cutOutAndRegap" | "file";
+        /** @description What was done about a finding. */
+        RepairView: {
+            /** Format: uuid */
+            id: string;
+            action: components["schemas"]["RepairAction"];
+            recordedBy: string;
+            /** Format: date-time */
+            recordedAt: string;
         };
         /** @description What follows a failed test. */
         RetestRule: {
@@ -4625,6 +4992,16 @@ export interface components {
              * @description Only material up to this thickness, the value itself included.
              */
             thicknessToMm?: null | number;
+        };
+        /** @description A timer that runs. Due at the given time; never for one that only counts. */
+        RunningTimer: {
+            /** Format: uuid */
+            eventId: string;
+            timer: components["schemas"]["BenchTimer"];
+            /** Format: date-time */
+            startedAt: string;
+            /** Format: date-time */
+            dueAt: null | string;
         };
         /** @description A school's copy of a profile to be saved. */
         SaveProfile: {
@@ -4722,6 +5099,11 @@ export interface components {
             instructorId: null | string;
             pin: null | string;
         };
+        /**
+         * @description What the rules of a sitting forbid.
+         * @enum {string}
+         */
+        SittingRule: "timeLimit" | "grinder" | "help" | "takeDown" | "arcStrike" | "positionNotWitnessed" | "stringersOnly";
         /** @description A range of a setting; both ends allowed. */
         Span: {
             /** Format: double */
@@ -4737,6 +5119,13 @@ export interface components {
             /** Format: double */
             toMm: null | number;
             clock: null | string;
+        };
+        /** @description The verdict on one of the test's specimens. */
+        SpecimenVerdict: {
+            /** Format: int32 */
+            specimen: number;
+            kind: string;
+            verdict: components["schemas"]["TestVerdict"];
         };
         /** @enum {string} */
         Stage: "fitUp" | "root" | "hot" | "fill" | "cap";
@@ -4909,6 +5298,12 @@ export interface components {
             source: string;
             fromMemory: boolean;
         };
+        /** @description A verdict on bends or a radiograph. */
+        TestVerdict: {
+            kind: components["schemas"]["VerdictKind"];
+            reasons: components["schemas"]["TestReason"][];
+            passed: components["schemas"]["TestReason"][];
+        };
         /** @description A verdict; `finding` is the index of the specimen or indication, -1 when the profile has no limits to judge by. */
         TestVerdictAnswer: {
             verdict: components["schemas"]["VerdictKind"];
@@ -5048,6 +5443,8 @@ export interface components {
             openRoot: null | boolean;
             findings: null | components["schemas"]["VisualFinding"][];
         };
+        /** @enum {string} */
+        VoidReason: "quenched" | "moved" | "helped" | "wrongPosition" | "toesDressed" | "capBuiltToMask" | "other";
         /** @enum {string} */
         WeldKind: "groove" | "fillet";
         WireAnswer: {

@@ -1,0 +1,195 @@
+using Gradus.Core.Inspection;
+using Gradus.Core.Library;
+using Gradus.Core.Welding;
+
+namespace Gradus.Core.Bench;
+
+/// <summary>How far a coupon has come.</summary>
+public enum CouponState
+{
+    Planned,
+    Cut,
+    FittedUp,
+    InWeld,
+    LookedAt,
+    CutAndBroken,
+    Closed,
+    Void,
+}
+
+/// <summary>A timer that runs. Due at the given time; never for one that only counts.</summary>
+public sealed record RunningTimer(Guid EventId, BenchTimer Timer, DateTimeOffset StartedAt, DateTimeOffset? DueAt);
+
+/// <summary>A hold point that was called and not answered yet.</summary>
+public sealed record OpenHold(Guid EventId, string Point, DateTimeOffset CalledAt);
+
+/// <summary>A rule of the sitting that was broken, and what that does to the coupon.</summary>
+/// <param name="Seen">True when an instructor recorded it, false when it follows from the record.</param>
+public sealed record Breach(SittingRule Rule, string Says, bool Seen);
+
+/// <summary>A pass as the rules of a sitting look at it.</summary>
+public sealed record LaidPass(BeadTechnique Technique, DateTimeOffset At);
+
+/// <summary>What follows from the events of a coupon. Pure: the time is given.</summary>
+public static class CouponLife
+{
+    /// <summary>How far it has come, by the furthest thing that happened.</summary>
+    public static CouponState State(IReadOnlyList<BenchEvent> events, bool fittedUp, bool welded, bool closed) =>
+        events.Any(one => one.Kind == BenchEventKind.Voided) ? CouponState.Void
+        : closed ? CouponState.Closed
+        : events.Any(one => one.Kind == BenchEventKind.SpecimenTested) ? CouponState.CutAndBroken
+        : events.Any(one => one.Kind == BenchEventKind.Measured) ? CouponState.LookedAt
+        : welded ? CouponState.InWeld
+        : fittedUp ? CouponState.FittedUp
+        : events.Any(one => one.Kind == BenchEventKind.Cut) ? CouponState.Cut
+        : CouponState.Planned;
+
+    /// <summary>The timers that run; of each kind the one that was started last and not stopped since.</summary>
+    public static IReadOnlyList<RunningTimer> Timers(IReadOnlyList<BenchEvent> events) =>
+        [
+            .. events
+                .Where(one => one.Kind is BenchEventKind.TimerStarted or BenchEventKind.TimerStopped)
+                .GroupBy(one => one.Body.Timer)
+                .Select(group => group.Last())
+                .Where(last => last.Kind == BenchEventKind.TimerStarted)
+                .Select(start => new RunningTimer(
+                    start.Id,
+                    start.Body.Timer!.Value,
+                    start.At,
+                    start.Body.Minutes is { } minutes ? start.At.AddMinutes(minutes) : null
+                )),
+        ];
+
+    /// <summary>The hold points that wait for the instructor, oldest first.</summary>
+    public static IReadOnlyList<OpenHold> Holds(IReadOnlyList<BenchEvent> events) =>
+        [
+            .. events
+                .Where(one => one.Kind is BenchEventKind.HoldCalled or BenchEventKind.HoldAnswered)
+                .GroupBy(one => one.Body.Point)
+                .Select(group => group.Last())
+                .Where(last => last.Kind == BenchEventKind.HoldCalled)
+                .OrderBy(call => call.At)
+                .Select(call => new OpenHold(call.Id, call.Body.Point!, call.At)),
+        ];
+
+    /// <summary>True when the position stands witnessed: since the coupon was last taken down, and at all.</summary>
+    public static bool PositionStands(IReadOnlyList<BenchEvent> events, bool witnessedAtFitUp)
+    {
+        var last = events.LastOrDefault(one => one.Kind is BenchEventKind.PositionWitnessed or BenchEventKind.TakenDown);
+        return last is null ? witnessedAtFitUp : last.Kind == BenchEventKind.PositionWitnessed;
+    }
+
+    /// <summary>
+    /// The rules of the sitting that were broken: those that an instructor saw, and those that follow from the record. On a coupon under test
+    /// a breach makes it evidence of coached work only.
+    /// </summary>
+    /// <param name="until">The moment up to which a sitting that still runs is counted.</param>
+    public static IReadOnlyList<Breach> Breaches(
+        TestRules rules,
+        IReadOnlyList<BenchEvent> events,
+        IReadOnlyList<LaidPass> passes,
+        IReadOnlyList<MeasuredFinding> findings,
+        DateTimeOffset until
+    )
+    {
+        var found = events
+            .Where(one => one.Kind == BenchEventKind.Breach)
+            .Select(one => new Breach(one.Body.Rule!.Value, one.Body.Note ?? "Seen by the instructor.", true))
+            .ToList();
+        var repairs = events.Where(one => one.Kind == BenchEventKind.Repaired).Select(one => one.Body.Action).ToList();
+        var ground = repairs.Any(action => action is RepairAction.Grind or RepairAction.Taper or RepairAction.CutOutAndRegap);
+        if (
+            (ground && rules.Grinder is GrinderRule.None or GrinderRule.FileOnly)
+            || (repairs.Contains(RepairAction.File) && rules.Grinder == GrinderRule.None)
+        )
+        {
+            found.Add(new Breach(SittingRule.Grinder, "A repair used a tool that this sitting forbids.", false));
+        }
+
+        if (!rules.TakeDownAllowed && events.Any(one => one.Kind == BenchEventKind.TakenDown))
+        {
+            found.Add(new Breach(SittingRule.TakeDown, "The coupon was taken down.", false));
+        }
+
+        if (rules.ArcStrikeOutsideFails && findings.Any(finding => finding.Kind == DiscontinuityKind.ArcStrike))
+        {
+            found.Add(new Breach(SittingRule.ArcStrike, "An arc strike outside the groove fails this test.", false));
+        }
+
+        if (rules.StringersOnly && passes.Any(pass => pass.Technique == BeadTechnique.Weave))
+        {
+            found.Add(new Breach(SittingRule.StringersOnly, "A bead was woven; this sitting allows stringers only.", false));
+        }
+
+        if (passes.Any(pass => LaidUnwitnessed(events, pass.At)))
+        {
+            found.Add(
+                new Breach(
+                    SittingRule.PositionNotWitnessed,
+                    "A pass was laid after the coupon was taken down, before its position was witnessed.",
+                    false
+                )
+            );
+        }
+
+        if (rules.TimeLimitMinutes is { } limit && SittingMinutes(events, until) > limit)
+        {
+            found.Add(new Breach(SittingRule.TimeLimit, $"Over the {limit} minutes of the sitting.", false));
+        }
+
+        return found;
+    }
+
+    /// <summary>Minutes that the sitting took so far: from its start to its stop, or to now.</summary>
+    public static double SittingMinutes(IReadOnlyList<BenchEvent> events, DateTimeOffset until) => Minutes(events, BenchTimer.Sitting, until);
+
+    /// <summary>Minutes that a timer ran in all.</summary>
+    public static double Minutes(IReadOnlyList<BenchEvent> events, BenchTimer timer, DateTimeOffset until)
+    {
+        var (sum, running) = (0.0, (DateTimeOffset?)null);
+        foreach (var one in events.Where(one => one.Body.Timer == timer))
+        {
+            if (one.Kind == BenchEventKind.TimerStarted)
+            {
+                running ??= one.At;
+            }
+            else if (one.Kind == BenchEventKind.TimerStopped && running is { } since)
+            {
+                sum += (one.At - since).TotalMinutes;
+                running = null;
+            }
+        }
+
+        return sum + (running is { } open ? Math.Max(0, (until - open).TotalMinutes) : 0);
+    }
+
+    private static bool LaidUnwitnessed(IReadOnlyList<BenchEvent> events, DateTimeOffset at) =>
+        events.LastOrDefault(one => one.At <= at && one.Kind is BenchEventKind.PositionWitnessed or BenchEventKind.TakenDown)
+            is { Kind: BenchEventKind.TakenDown } down
+        && down.At <= at;
+
+    /// <summary>
+    /// What was measured at a place, as a finding: above flush a reinforcement of the face or the root, below it underfill or concavity.
+    /// </summary>
+    public static MeasuredFinding? Finding(BenchEventBody body, int? clockMinutes) =>
+        (body.Side, body.HeightMm) switch
+        {
+            (JointSide.Face, >= 0) => new(DiscontinuityKind.ExcessFaceReinforcement, Stage.Cap, HeightMm: body.HeightMm, ClockMinutes: clockMinutes),
+            (JointSide.Face, { } under) => new(DiscontinuityKind.Underfill, Stage.Cap, DepthMm: -under, ClockMinutes: clockMinutes),
+            (JointSide.Root, >= 0) => new(DiscontinuityKind.ExcessPenetration, Stage.Root, HeightMm: body.HeightMm, ClockMinutes: clockMinutes),
+            (JointSide.Root, { } under) => new(DiscontinuityKind.RootConcavity, Stage.Root, DepthMm: -under, ClockMinutes: clockMinutes),
+            _ => null,
+        };
+
+    /// <summary>The verdict on one specimen of a test by its kind; null when nothing of that kind was entered.</summary>
+    public static TestVerdict? Judge(AcceptanceProfile profile, double thicknessMm, BenchEventBody body) =>
+        body switch
+        {
+            { Bend: { } bend } => BendJudge.Judge(profile, [bend]),
+            { NickBreak: { } nick } => BreakAndMacroJudge.NickBreak(profile, [nick]),
+            { FilletBreak: { } fillet } => BreakAndMacroJudge.FilletBreak(profile, [fillet]),
+            { Macro: { } macro } => BreakAndMacroJudge.Macro(profile, [macro]),
+            { Indications: { } film } => RadiographJudge.Judge(profile, thicknessMm, film),
+            _ => null,
+        };
+}

@@ -1,0 +1,105 @@
+using CsCheck;
+using Gradus.Core.Bench;
+using Gradus.Core.Inspection;
+using Gradus.Core.Joints;
+using Gradus.Core.Library;
+using Gradus.Core.Welding;
+using MathNet.Numerics.Distributions;
+
+namespace Gradus.Core.Tests.Bench;
+
+public class CouponLifeTests
+{
+    private static readonly DateTimeOffset Noon = new(2031, 3, 4, 12, 0, 0, TimeSpan.Zero);
+    private static readonly TestRules Strict = TestLibrary.Shipped["R3"].Rules with { TimeLimitMinutes = 60, Grinder = GrinderRule.FileOnly };
+
+    private static BenchEvent At(double minute, BenchEventKind kind, BenchEventBody? body = null) =>
+        new(Guid.CreateVersion7(), kind, Noon.AddMinutes(minute), body ?? new BenchEventBody());
+
+    private static string Broken(IReadOnlyList<BenchEvent> events, double now = 10, LaidPass[]? passes = null, params MeasuredFinding[] findings) =>
+        string.Join(" ", CouponLife.Breaches(Strict, events, passes ?? [], findings, Noon.AddMinutes(now)).Select(breach => breach.Rule));
+
+    [Fact]
+    public void A_sitting_over_its_time_is_a_breach_and_a_pause_is_not_counted()
+    {
+        var (start, stop) = (new BenchEventBody(Timer: BenchTimer.Sitting), new BenchEventBody(Timer: BenchTimer.Sitting));
+        Assert.Equal("", Broken([At(0, BenchEventKind.TimerStarted, start)], 59));
+        Assert.Equal("TimeLimit", Broken([At(0, BenchEventKind.TimerStarted, start)], 61));
+        Assert.Equal(
+            "",
+            Broken(
+                [At(0, BenchEventKind.TimerStarted, start), At(30, BenchEventKind.TimerStopped, stop), At(50, BenchEventKind.TimerStarted, start)],
+                79
+            )
+        );
+    }
+
+    [Fact]
+    public void What_the_sitting_forbids_is_found_in_the_record()
+    {
+        Assert.Equal("Grinder", Broken([At(1, BenchEventKind.Repaired, new(Action: RepairAction.Grind))]));
+        Assert.Equal("", Broken([At(1, BenchEventKind.Repaired, new(Action: RepairAction.File))]));
+        Assert.Equal("TakeDown", Broken([At(1, BenchEventKind.TakenDown)]));
+        Assert.Equal("Help", Broken([At(1, BenchEventKind.Breach, new(Rule: SittingRule.Help))]));
+        Assert.Equal("ArcStrike", Broken([], 10, null, new MeasuredFinding(DiscontinuityKind.ArcStrike, Stage.Cap)));
+    }
+
+    [Fact]
+    public void A_pass_after_a_take_down_needs_the_position_witnessed_again()
+    {
+        var down = At(1, BenchEventKind.TakenDown);
+        LaidPass[] pass = [new(BeadTechnique.Stringer, Noon.AddMinutes(3))];
+        Assert.Equal("TakeDown PositionNotWitnessed", Broken([down], 10, pass));
+        Assert.Equal("TakeDown", Broken([down, At(2, BenchEventKind.PositionWitnessed)], 10, pass));
+        Assert.Equal("TakeDown PositionNotWitnessed", Broken([down, At(4, BenchEventKind.PositionWitnessed)], 10, pass));
+    }
+
+    [Fact]
+    public void Holds_wait_oldest_first_and_a_second_call_of_one_point_is_one()
+    {
+        BenchEvent Call(double at, string point) => At(at, BenchEventKind.HoldCalled, new(Point: point));
+        var holds = CouponLife.Holds([
+            Call(5, "Root"),
+            Call(1, "Fit-up"),
+            At(6, BenchEventKind.HoldAnswered, new(Point: "Root", Go: true)),
+            Call(7, "Root"),
+        ]);
+        Assert.Equal(["Fit-up", "Root"], holds.Select(hold => hold.Point));
+    }
+
+    [Fact]
+    public void An_instructor_would_work_out_the_same_numbers_of_a_fit_up()
+    {
+        var test = TestLibrary.Shipped["R3"];
+        FitUpPoint Point(string at, double gap) => new(at, 37.5, 35, gap, 2.4, 0);
+        var numbers = FitUpNumbers.Of(test, new FitUpMeasured([Point("12", 3.2), Point("6", 2.4)], [], new Dictionary<string, bool>()));
+        Assert.Equal((72.5, 52.5, 55.0), (numbers.Points[0].IncludedAngleDeg, numbers.Points[0].ProtractorDegA, numbers.Points[0].ProtractorDegB));
+        Assert.Equal("6", numbers.WeldFirst); // common practice: the tight side first, so that the wide one closes
+        Assert.Equal("6", numbers.BestGapAt); // and the best gap at the bottom of a fixed pipe
+        Assert.Null(numbers.StripLengthMm);
+        var plate = FitUpNumbers.Of(TestLibrary.Shipped["P4"], new FitUpMeasured([], [], new Dictionary<string, bool>()));
+        Assert.Equal(8 * 25.4, plate.StripLengthMm!.Value, 6); // 6 in plate, strip 8 in long
+    }
+
+    [Fact]
+    public void The_chance_that_one_way_is_better_is_that_of_two_beta_distributions()
+    {
+        Assert.Equal(0.5, StudentCard.ChanceBetter(3, 5, 3, 5).Value, 1e-6);
+
+        // Against a library's random draws of both shares.
+        var random = new Random(7);
+        var (first, second) = (new Beta(8.5, 2.5, random), new Beta(3.5, 6.5, random));
+        const int Draws = 200_000;
+        var drawn = Enumerable.Range(0, Draws).Count(_ => first.Sample() > second.Sample()) / (double)Draws;
+        Assert.Equal(drawn, StudentCard.ChanceBetter(8, 10, 3, 9).Value, 0.005);
+    }
+
+    [Fact]
+    public void Chances_of_better_and_worse_add_up_to_one() =>
+        Gen.Select(Gen.Int[0, 20], Gen.Int[0, 20], Gen.Int[0, 20], Gen.Int[0, 20])
+            .Sample(
+                (a, b, c, d) =>
+                    Math.Abs(StudentCard.ChanceBetter(a, a + b, c, c + d).Value + StudentCard.ChanceBetter(c, c + d, a, a + b).Value - 1) < 1e-5,
+                iter: 100
+            );
+}
