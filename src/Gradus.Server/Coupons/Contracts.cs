@@ -104,6 +104,8 @@ public sealed record CouponTest(
     IReadOnlyList<Caution> Cautions,
     IReadOnlyList<Specimen> Specimens,
     IReadOnlyList<string> HoldPoints,
+    TestRules Rules,
+    Temperatures? Temperatures,
     IReadOnlyList<Half> Halves
 );
 

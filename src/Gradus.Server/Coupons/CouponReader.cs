@@ -144,6 +144,8 @@ public sealed class CouponReader(
             Core.Safety.Cautions.Of(template),
             template.Specimens,
             template.Rules.HoldPoints,
+            template.Rules,
+            template.Temperatures,
             template.Halves
         );
     }

@@ -1,7 +1,15 @@
 import { api, ask, newId, type Schema } from '$lib/api/client'
 
 /** Logs a bead with the settings of a card; answers the id of the pass. */
-export async function logPass(couponId: string, beadKey: string, card: Schema['PassCard']): Promise<string> {
+export async function logPass(
+  couponId: string,
+  beadKey: string,
+  card: Schema['PassCard'],
+  extras: { belowFlushMm: number | null; interpassC: number | null } = {
+    belowFlushMm: null,
+    interpassC: null,
+  },
+): Promise<string> {
   const id = newId()
   const {
     process,
@@ -32,6 +40,9 @@ export async function logPass(couponId: string, beadKey: string, card: Schema['P
         technique,
         progression,
         hand,
+        ...extras,
+        startAt: null,
+        stopAt: null,
       },
     }),
   )
@@ -40,3 +51,22 @@ export async function logPass(couponId: string, beadKey: string, card: Schema['P
 
 export const takeBackPass = (couponId: string, id: string) =>
   ask(api.DELETE('/api/coupons/{couponId}/passes/{id}', { params: { path: { couponId, id } } }))
+
+/** Records anything else that happened; answers the id of the event. */
+export async function recordEvent(
+  couponId: string,
+  kind: Schema['BenchEventKind'],
+  body: Partial<Schema['BenchEventBody']>,
+): Promise<string> {
+  const id = newId()
+  await ask(
+    api.PUT('/api/coupons/{couponId}/events/{id}', {
+      params: { path: { couponId, id } },
+      body: { kind, body: body as Schema['BenchEventBody'] },
+    }),
+  )
+  return id
+}
+
+export const takeBackEvent = (couponId: string, id: string) =>
+  ask(api.DELETE('/api/coupons/{couponId}/events/{id}', { params: { path: { couponId, id } } }))

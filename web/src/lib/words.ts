@@ -37,6 +37,46 @@ const CODES: Record<string, string> = {
   'iso-9606-1': 'ISO 9606-1',
 }
 
+const STATES: Record<Schema['CouponState'], string> = {
+  planned: 'Planned',
+  cut: 'Cut',
+  fittedUp: 'Fitted up',
+  inWeld: 'In weld',
+  lookedAt: 'Looked at',
+  cutAndBroken: 'Cut and broken',
+  closed: 'Closed',
+  void: 'Void',
+}
+const TIMERS: Record<Schema['BenchTimer'], string> = {
+  purge: 'Purge',
+  cool: 'Cool',
+  arc: 'Arc',
+  sitting: 'Sitting',
+}
+const VOID: Record<Schema['VoidReason'], string> = {
+  quenched: 'Quenched',
+  moved: 'Moved',
+  helped: 'Helped',
+  wrongPosition: 'Wrong position',
+  toesDressed: 'Toes dressed to hide undercut',
+  capBuiltToMask: 'Cap built to mask a thin root',
+  other: 'Another reason',
+}
+const REPAIRS: Record<Schema['RepairAction'], string> = {
+  cool: 'Cool',
+  grind: 'Grind',
+  taper: 'Taper',
+  refill: 'Refill',
+  cutOutAndRegap: 'Cut out and re-gap',
+  file: 'File',
+}
+
+export const stateName = (state: Schema['CouponState']) => STATES[state]
+export const timerName = (timer: Schema['BenchTimer']) => TIMERS[timer]
+export const voidName = (reason: Schema['VoidReason']) => VOID[reason]
+export const voidReasons = Object.keys(VOID) as Schema['VoidReason'][]
+export const repairName = (action: Schema['RepairAction']) => REPAIRS[action]
+export const repairs = Object.keys(REPAIRS) as Schema['RepairAction'][]
 export const codeName = (code: string) => CODES[code] ?? code
 export const stageName = (stage: Stage) => STAGES[stage]
 export const decisionName = (kind: keyof typeof DECISIONS) => DECISIONS[kind]

@@ -8,7 +8,9 @@
   import StartCoupon from '$lib/parts/StartCoupon.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { floorQuery } from '$lib/queries'
-  import { logPass, takeBackPass } from '$lib/recording'
+  import { logPass, recordEvent, takeBackEvent, takeBackPass } from '$lib/recording'
+  import TimerChip from '$lib/bench/TimerChip.svelte'
+  import { clockText, ticking } from '$lib/ticking.svelte'
   import { beadName, decisionName, stageName } from '$lib/words'
 
   const client = useQueryClient()
@@ -56,6 +58,17 @@
     busy = null
   }
 
+  async function answer(hold: Schema['FloorHold'], go: boolean) {
+    await notices.attempt(async () => {
+      const id = await recordEvent(hold.couponId, 'holdAnswered', { point: hold.point, go })
+      notices.add(`${hold.studentName}, ${hold.point}: ${go ? 'go on' : 'mend first'}.`, 'done', async () => {
+        await takeBackEvent(hold.couponId, id)
+        await client.invalidateQueries()
+      })
+      await client.invalidateQueries()
+    })
+  }
+
   const nextBead = (coupon: Schema['FloorCoupon']) =>
     beadName({ stage: coupon.next.stage!, layer: coupon.next.layer!, beadInLayer: coupon.next.beadInLayer! })
 </script>
@@ -77,6 +90,34 @@
     </p>
     <button class="tap ml-auto" onclick={() => (adding = true)}>Add a student</button>
   </div>
+
+  {#if floor.data.holds.length}
+    <section class="mb-2 border-2 border-(--bronze) bg-(--sheet) p-2" aria-label="Waiting for you">
+      <ul class="flex flex-wrap gap-2">
+        {#each floor.data.holds as hold (hold.couponId + hold.point)}
+          <li class="flex flex-wrap items-center gap-1.5">
+            <a class="tap px-2" href="/coupons/{hold.couponId}"
+              >{#if hold.booth}<span class="number text-2xl">{hold.booth}</span>{/if}
+              {hold.studentName}: {hold.point}
+              <span class="number text-(--soft)"
+                >{clockText(ticking.now - new Date(hold.calledAt).getTime())}</span
+              ></a
+            >
+            <button
+              class="tap tap-main"
+              aria-label="{hold.studentName}, {hold.point}: go on"
+              onclick={() => answer(hold, true)}>Go</button
+            >
+            <button
+              class="tap"
+              aria-label="{hold.studentName}, {hold.point}: mend first"
+              onclick={() => answer(hold, false)}>Mend</button
+            >
+          </li>
+        {/each}
+      </ul>
+    </section>
+  {/if}
 
   <ol class="row" aria-label="Booths">
     {#each floor.data.booths as booth (booth.id)}
@@ -104,6 +145,11 @@
               ></span>
             {/each}
           </div>
+          {#if coupon.timers.length}
+            <p class="mt-1 flex flex-wrap gap-1">
+              {#each coupon.timers as timer (timer.eventId)}<TimerChip {timer} small />{/each}
+            </p>
+          {/if}
           {#if coupon.next.kind === 'pass'}
             <button
               class="tap mt-2 w-full flex-col gap-0"

@@ -3623,6 +3623,8 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             specimens: components["schemas"]["Specimen"][];
             holdPoints: string[];
+            rules: components["schemas"]["TestRules"];
+            temperatures: null | components["schemas"]["Temperatures"];
             halves: components["schemas"]["Half"][];
         };
         /** @description A coupon as the bench shows it. */

@@ -33,6 +33,7 @@
     coupon.fitUp.lines.filter((line) => line.outcome === 'mend' || line.outcome === 'warn'),
   )
   const tackLength = $derived(draft.tacks[0]?.lengthMm ?? plan.tacks.minLengthMm * 2)
+  const numbers = $derived(coupon.numbers.points.find((one) => one.at === point))
   const feathered = $derived(draft.tacks.length > 0 && draft.tacks.every((tack) => tack.feathered))
 
   const pointName = (at: string) => (coupon.test.product === 'pipe' ? `${at} o'clock` : at)
@@ -153,6 +154,18 @@
     <button class="tap tap-main text-lg" disabled={busy} onclick={onsave}
       >{draft.complete ? 'Record the fit-up' : 'Record what is measured so far'}</button
     >
+
+    {#if numbers || coupon.numbers.stripLengthMm || coupon.numbers.weldFirst}
+      <p class="text-sm" role="status">
+        {#if numbers?.includedAngleDeg != null}Included {numbers.includedAngleDeg}°, protractor {numbers.protractorDegA}°
+          /
+          {numbers.protractorDegB}°.{/if}
+        {#if numbers?.gapLeftMm != null}The gap here closes to about {lengthText(numbers.gapLeftMm)}.{/if}
+        {#if coupon.numbers.stripLengthMm}Strip {lengthText(coupon.numbers.stripLengthMm)} long.{/if}
+        {#if coupon.numbers.weldFirst}Weld {pointName(coupon.numbers.weldFirst)} first: it is the tight side.{/if}
+        {#if coupon.numbers.bestGapAt}The best gap belongs at {pointName(coupon.numbers.bestGapAt)}.{/if}
+      </p>
+    {/if}
 
     {#if coupon.fitUp.id}
       <div

@@ -2,7 +2,7 @@
   import type { Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { session } from '$lib/session.svelte'
-  import { lengthText, units } from '$lib/units.svelte'
+  import { chips, lengthText, units } from '$lib/units.svelte'
   import { beadName, processName, techniqueName, techniques } from '$lib/words'
 
   type Props = {
@@ -10,12 +10,25 @@
     bead: Schema['BeadView']
     card: Schema['PassCard']
     busy: boolean
+    /** What is noted with the pass beside its settings. */
+    extras: { belowFlushMm: number | null; interpassC: number | null }
     onchange: (card: Schema['PassCard']) => void
     onlog: () => void
     ontakeback: (passId: string) => void
     onfinding: () => void
   }
-  let { coupon, bead, card, busy, onchange, onlog, ontakeback, onfinding }: Props = $props()
+  let {
+    coupon,
+    bead,
+    card,
+    busy,
+    extras = $bindable(),
+    onchange,
+    onlog,
+    ontakeback,
+    onfinding,
+  }: Props = $props()
+  const heat = $derived(coupon.test.temperatures)
 
   const MM_PER_INCH = 25.4
   const closed = $derived(coupon.closedAt != null)
@@ -76,7 +89,13 @@
         ? `, ${card.gas}`
         : ''}</span
     >
-    <span class="text-(--soft)">{card.fromLast ? 'as last time' : 'from the test'}</span>
+    <span class="text-(--soft)"
+      >{card.clean
+        ? `clean in ${card.clean.cleanPasses} of ${card.clean.passes} passes`
+        : card.fromLast
+          ? 'as last time'
+          : 'from the test'}</span
+    >
   </p>
   <div class="mt-3 flex flex-col gap-2">
     {@render stepper(
@@ -148,6 +167,35 @@
       </label>
     </div>
   </div>
+  <div class="mt-3 flex flex-wrap items-center gap-1.5" role="group" aria-label="Below flush after this pass">
+    <span class="eyebrow">Below flush now</span>
+    {#each chips([0, 2, 4, 6, 8, 12, 16], [0, 8, 16, 24, 32, 48, 64]) as mm (mm)}
+      <button
+        class="tap number px-2 text-lg"
+        aria-pressed={extras.belowFlushMm === mm}
+        aria-label="Below flush {lengthText(mm)}"
+        onclick={() => (extras.belowFlushMm = extras.belowFlushMm === mm ? null : mm)}
+        >{lengthText(mm).replace(/ (in|mm)$/, '')}</button
+      >
+    {/each}
+    <label class="flex items-center gap-1">
+      <span class="eyebrow">°C before</span>
+      <input
+        class="number h-12 w-20 border-[1.5px] border-(--steel-edge) bg-(--sheet) px-2 text-lg"
+        inputmode="numeric"
+        value={extras.interpassC ?? ''}
+        onchange={(event) => {
+          const degrees = Number(event.currentTarget.value)
+          extras.interpassC = event.currentTarget.value.trim() && Number.isFinite(degrees) ? degrees : null
+        }}
+      />
+    </label>
+  </div>
+  {#if heat && extras.interpassC != null && (extras.interpassC < (heat.preheatMinC ?? -Infinity) || extras.interpassC > (heat.interpassMaxC ?? Infinity))}
+    <p class="mt-1 font-semibold text-(--caution)">
+      {heat.preheatMinC} °C at least, {heat.interpassMaxC} °C at most between passes. {heat.source}.
+    </p>
+  {/if}
   {#if card.note}<p class="mt-3 border-l-4 pl-3 text-(--soft)" style:border-left-color="var(--straw)">
       {card.note}
     </p>{/if}

@@ -5,7 +5,10 @@
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { session } from '$lib/session.svelte'
-  import { beadName, chanceSentence, percent, stageName } from '$lib/words'
+  import { recordEvent, takeBackEvent } from '$lib/recording'
+  import { beadName, chanceSentence, percent, repairName, stageName } from '$lib/words'
+  import FindingCare from './FindingCare.svelte'
+  import LookPanel from './LookPanel.svelte'
   import { limitText, sourceText } from './limits'
 
   let { coupon, onchanged }: { coupon: Schema['CouponView']; onchanged: () => Promise<unknown> } = $props()
@@ -57,6 +60,19 @@
       ),
     )
 
+  const firstOf = (finding: number) =>
+    [...verdict.reasons, ...verdict.passed].findIndex((one) => one.finding === finding)
+
+  async function tell(kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) {
+    await act(async () => {
+      const id = await recordEvent(coupon.id, kind, body)
+      notices.add(says, 'done', async () => {
+        await takeBackEvent(coupon.id, id)
+        await onchanged()
+      })
+    })
+  }
+
   const addNote = () =>
     act(async () => {
       await ask(
@@ -92,6 +108,14 @@
   <ul>
     {#each [...verdict.reasons, ...verdict.passed] as reason, index (index)}
       {@const finding = coupon.findings[reason.finding]}
+      {@const measure = coupon.life.measures[reason.finding - coupon.findings.length]}
+      {#if measure && reason.outcome !== 'accept'}
+        <li class="border-t py-1.5">
+          <VerdictMark kind={reason.outcome} />
+          <strong>{measure.body.side === 'face' ? 'Face' : 'Root'} at {measure.body.at}</strong>
+          {limitText(reason)} <span class="text-sm text-(--soft)">{sourceText(reason)}</span>
+        </li>
+      {/if}
       {#if finding}
         <li class="flex items-start gap-2 border-t py-1.5">
           <div class="grow">
@@ -102,6 +126,21 @@
             </p>
             <p>{limitText(reason)}</p>
             <p class="text-sm text-(--soft)">{sourceText(reason)}</p>
+            {#if index === firstOf(reason.finding)}
+              <FindingCare
+                {finding}
+                grinder={coupon.test.rules.grinder}
+                asTest={coupon.asTest}
+                {closed}
+                oncause={(causeId) => tell('causeChosen', { findingId: finding.id, causeId }, 'Cause kept.')}
+                onrepair={(action) =>
+                  tell(
+                    'repaired',
+                    { findingId: finding.id, action },
+                    `${repairName(action)}: kept with the finding.`,
+                  )}
+              />
+            {/if}
           </div>
           {#if !closed}<button
               class="tap px-2 text-sm"
@@ -114,6 +153,8 @@
       <li class="text-(--soft)">Nothing found so far: no limit is in question.</li>
     {/each}
   </ul>
+
+  {#if !closed}<LookPanel {coupon} ontell={tell} />{/if}
 
   <section class="border-t pt-2" aria-label="What it does to the chance">
     <p class="eyebrow">What this coupon does to the chance of a clean full coupon</p>

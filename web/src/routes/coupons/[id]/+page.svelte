@@ -6,6 +6,7 @@
   import FindingPanel from '$lib/bench/FindingPanel.svelte'
   import { FitUpDraft } from '$lib/bench/fit-up-draft.svelte'
   import FitUpPanel from '$lib/bench/FitUpPanel.svelte'
+  import LifeBar from '$lib/bench/LifeBar.svelte'
   import PassPanel from '$lib/bench/PassPanel.svelte'
   import PlaceMap from '$lib/bench/PlaceMap.svelte'
   import VerdictPanel from '$lib/bench/VerdictPanel.svelte'
@@ -41,6 +42,10 @@
   let chosenBead = $state<string | null>(null)
   let place = $state<{ clock: string | null; fromStartMm: number | null }>({ clock: null, fromStartMm: null })
   let cards = $state<Record<number, Schema['PassCard']>>({})
+  let extras = $state<{ belowFlushMm: number | null; interpassC: number | null }>({
+    belowFlushMm: null,
+    interpassC: null,
+  })
   let busy = $state(false)
   let draft = $state<FitUpDraft | null>(null)
   // Beads on their way to the server: a second tap on the same one is not a second pass.
@@ -74,7 +79,8 @@
     if (!bead || !card || closed || sending.has(key)) return
     sending.add(key)
     await notices.attempt(async () => {
-      const passId = await logPass(id, key, card)
+      const passId = await logPass(id, key, card, extras)
+      extras = { belowFlushMm: null, interpassC: null }
       chosenBead = null
       notices.add(`${beadName(bead)} logged clean, ${card.amps} A.`, 'done', async () => {
         await takeBackPass(id, passId)
@@ -165,6 +171,8 @@
     </div>
   </div>
 
+  <LifeBar {coupon} onchanged={refresh} />
+
   <div class="grid gap-4 lg:grid-cols-[1.2fr_1fr] lg:grid-rows-[auto_1fr]">
     <section class="sheet min-w-0 p-3" aria-label="Joint section">
       <div class="flex flex-wrap items-center gap-2">
@@ -216,6 +224,7 @@
             {coupon}
             bead={shownBead}
             card={cardOf(shownBead)!}
+            bind:extras
             busy={sending.has(shownBead.key)}
             onchange={(card) => (cards = { ...cards, [shownBead.card]: card })}
             onlog={() => log(shownBead.key)}

@@ -1,0 +1,167 @@
+<script lang="ts">
+  import Modal from 'flowbite-svelte/Modal.svelte'
+  import type { Schema } from '$lib/api/client'
+  import { notices } from '$lib/notices.svelte'
+  import { recordEvent, takeBackEvent } from '$lib/recording'
+  import { stateName, timerName, voidName, voidReasons } from '$lib/words'
+  import TimerChip from './TimerChip.svelte'
+
+  let { coupon, onchanged }: { coupon: Schema['CouponView']; onchanged: () => Promise<unknown> } = $props()
+
+  const COOL_MINUTES = [2, 3, 5, 10]
+  const PURGE_MINUTES = [3, 6, 10, 15]
+  const life = $derived(coupon.life)
+  const closed = $derived(coupon.closedAt != null)
+  const running = $derived(new Map(life.timers.map((one) => [one.timer, one])))
+  const called = $derived(new Set(life.holds.map((one) => one.point)))
+  const voided = $derived(life.events.findLast((one) => one.kind === 'voided'))
+  const purged = $derived(coupon.test.joint.backing.kind === 'gas' || coupon.test.joint.insert != null)
+  let choosing = $state<Schema['BenchTimer'] | null>(null)
+  let voiding = $state(false)
+  let breaching = $state(false)
+
+  async function tell(
+    kind: Schema['BenchEventKind'],
+    body: Partial<Schema['BenchEventBody']> = {},
+    says = '',
+  ) {
+    await notices.attempt(async () => {
+      const id = await recordEvent(coupon.id, kind, body)
+      if (says)
+        notices.add(says, 'done', async () => {
+          await takeBackEvent(coupon.id, id)
+          await onchanged()
+        })
+      await onchanged()
+    })
+  }
+
+  function timer(which: Schema['BenchTimer']) {
+    if (running.has(which)) void tell('timerStopped', { timer: which }, `${timerName(which)} stopped.`)
+    else if (which === 'cool' || which === 'purge') choosing = choosing === which ? null : which
+    else
+      void tell(
+        'timerStarted',
+        { timer: which, minutes: which === 'sitting' ? coupon.test.rules.timeLimitMinutes : null },
+        `${timerName(which)} runs.`,
+      )
+  }
+</script>
+
+<div class="flex flex-wrap items-center gap-1.5 pb-2" role="group" aria-label="The coupon now">
+  <span class="eyebrow mr-1 text-base">{stateName(life.state)}</span>
+  {#each life.timers as one (one.eventId)}<TimerChip timer={one} />{/each}
+  {#if !closed}
+    {#if life.state === 'planned'}
+      <button class="tap" onclick={() => tell('cut', {}, 'Material cut.')}>Material cut</button>
+    {/if}
+    {#if !life.positionStands}
+      <button
+        class="tap bg-(--straw-ground)"
+        onclick={() => tell('positionWitnessed', {}, 'Position witnessed.')}>Position witnessed</button
+      >
+    {:else if life.state !== 'planned' && life.state !== 'cut'}
+      <button class="tap" onclick={() => tell('takenDown', {}, 'Taken down: witness its position again.')}
+        >Taken down</button
+      >
+    {/if}
+    {#each ['cool', ...(purged ? ['purge'] : []), 'arc', ...(coupon.asTest ? ['sitting'] : [])] as Schema['BenchTimer'][] as which (which)}
+      <button class="tap px-2" aria-pressed={running.has(which)} onclick={() => timer(which)}
+        >{timerName(which)}</button
+      >
+    {/each}
+    {#each coupon.test.holdPoints as point (point)}
+      {#if called.has(point)}
+        <span class="inline-flex border-2 border-(--bronze)">
+          <span class="flex items-center px-2 font-semibold">{point}?</span>
+          <button
+            class="tap tap-main rounded-none border-0"
+            aria-label="{point}: go on"
+            onclick={() => tell('holdAnswered', { point, go: true }, `${point}: go on.`)}>Go</button
+          >
+          <button
+            class="tap rounded-none border-0"
+            aria-label="{point}: mend first"
+            onclick={() => tell('holdAnswered', { point, go: false }, `${point}: mend first.`)}>Mend</button
+          >
+        </span>
+      {:else}
+        <button
+          class="tap px-2"
+          aria-label="Call the instructor: {point}"
+          onclick={() => tell('holdCalled', { point }, `Called: ${point}.`)}
+          >Call: {point.toLowerCase()}</button
+        >
+      {/if}
+    {/each}
+    {#if coupon.asTest}<button class="tap px-2" onclick={() => (breaching = true)}>Rule broken</button>{/if}
+  {/if}
+  <a class="tap ml-auto px-2" href="/coupons/{coupon.id}/tag">Tag</a>
+  {#if life.state !== 'void'}
+    <button class="tap px-2" onclick={() => (voiding = true)}>Void</button>
+  {/if}
+</div>
+
+{#if choosing && !closed}
+  <div class="flex flex-wrap items-center gap-1.5 pb-2" role="group" aria-label="{timerName(choosing)} for">
+    <span class="eyebrow">{timerName(choosing)} for</span>
+    {#each choosing === 'cool' ? COOL_MINUTES : PURGE_MINUTES as minutes (minutes)}
+      <button
+        class="tap number text-lg"
+        onclick={() => {
+          void tell(
+            'timerStarted',
+            { timer: choosing, minutes },
+            `${timerName(choosing!)} for ${minutes} min.`,
+          )
+          choosing = null
+        }}>{minutes} min</button
+      >
+    {/each}
+  </div>
+{/if}
+{#if voided}
+  <p class="mb-2 border-l-4 border-(--caution) bg-(--caution-ground) px-3 py-2" role="status">
+    <strong class="text-(--caution)">Void: {voidName(life.voidReason!)}.</strong> It counts for nothing, and
+    stays on record.
+    <button
+      class="tap ml-2"
+      onclick={async () => {
+        await notices.attempt(() => takeBackEvent(coupon.id, voided.id))
+        await onchanged()
+      }}>Take it back</button
+    >
+  </p>
+{:else if life.breaches.length}
+  <p class="mb-2 border-l-4 border-(--caution) bg-(--caution-ground) px-3 py-2" role="status">
+    <strong class="text-(--caution)">{life.breaches.map((one) => one.says).join(' ')}</strong>
+    {life.downgraded ? 'It counts as coached work only.' : ''}
+  </p>
+{/if}
+
+<Modal bind:open={voiding} title="Why does it not count?" size="sm">
+  <div class="flex flex-wrap gap-1.5">
+    {#each voidReasons as reason (reason)}
+      <button
+        class="tap"
+        onclick={() => {
+          voiding = false
+          void tell('voided', { reason })
+        }}>{voidName(reason)}</button
+      >
+    {/each}
+  </div>
+</Modal>
+<Modal bind:open={breaching} title="Which rule was broken?" size="sm">
+  <div class="flex flex-wrap gap-1.5">
+    {#each [['help', 'Helped'], ['grinder', 'Grinder used'], ['arcStrike', 'Arc strike outside'], ['timeLimit', 'Over time']] as [Schema['SittingRule'], string][] as [rule, name] (rule)}
+      <button
+        class="tap"
+        onclick={() => {
+          breaching = false
+          void tell('breach', { rule, note: `${name}, as seen.` }, `${name}: noted.`)
+        }}>{name}</button
+      >
+    {/each}
+  </div>
+</Modal>
