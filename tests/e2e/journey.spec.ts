@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Locator, type Page } from '@playwright/test'
 import { Server } from './server.mjs'
 
 const server = new Server()
@@ -109,12 +109,113 @@ test('a plate coupon takes its findings on the strip, and lengths are shown in m
   await expect(page.getByRole('img', { name: /Incomplete fusion, fill.*rejected/ })).toBeVisible()
 })
 
-test('a lost server is said in words and nothing is pretended', async ({ page }) => {
+/** Counts taps as a thumb makes them: nothing else is used to get there. */
+function thumb(page: Page) {
+  let taps = 0
+  return {
+    tap: async (target: Locator) => {
+      await target.click()
+      taps++
+    },
+    taps: () => taps,
+  }
+}
+
+const openCoupon = async (page: Page, name: string) => {
+  const floor = await (await page.request.get(`${server.url}/api/floor`)).json()
+  return floor.students.find((student: { name: string }) => student.name === name).open.id as string
+}
+
+test('what is logged while the server is gone is kept, outlives the page, and arrives once and in order', async ({ page, context }) => {
   await signIn(page)
-  await page.route('**/api/coupons/**', (route) => route.abort())
-  await page.getByRole('listitem').filter({ hasText: 'Emeka Strand' }).getByRole('button', { name: /Fill clean/ }).click()
-  await expect(page.getByText(/Not done/)).toBeVisible()
-  await expect(page.getByText(/The server cannot be reached/)).toBeVisible()
+  const id = await openCoupon(page, 'Emeka Strand')
+  await page.goto(`${server.url}/coupons/${id}`)
+  await expect(page.getByRole('button', { name: 'Log it clean' })).toBeVisible()
+  const before = (await (await page.request.get(`${server.url}/api/coupons/${id}`)).json()).beads.filter((bead: { pass: unknown }) => bead.pass).length
+
+  await server.kill()
+  await page.getByRole('button', { name: 'Log it clean' }).click()
+  await expect(page.getByText('1 not on the server yet')).toBeVisible()
+  await page.getByRole('button', { name: 'Log it clean' }).click()
+  await expect(page.getByText('2 not on the server yet')).toBeVisible()
+  await expect(page.getByText(`${before + 2} of 8`)).toBeVisible() // shown as laid meanwhile
+  await page.close()
+
+  await server.start()
+  const again = await context.newPage()
+  await again.goto(`${server.url}/coupons/${id}`)
+  await expect(again.getByText(`${before + 2} of 8`)).toBeVisible()
+  await expect(again.getByText(/not on the server yet/)).toHaveCount(0)
+  const beads = (await (await again.request.get(`${server.url}/api/coupons/${id}`)).json()).beads
+  expect(beads.filter((bead: { pass: unknown }) => bead.pass)).toHaveLength(before + 2)
+})
+
+test('two people on one bead: both are kept, shown side by side, and one is chosen', async ({ page }) => {
+  await signIn(page)
+  const id = await openCoupon(page, 'Dev Pillai')
+  await page.goto(`${server.url}/coupons/${id}`)
+  await expect(page.getByRole('button', { name: 'Log it clean' })).toBeVisible()
+  const view = await (await page.request.get(`${server.url}/api/coupons/${id}`)).json()
+  const card = view.cards[view.beads.find((bead: { key: string }) => bead.key === view.next.beadKey).card]
+  const { process, electrodeClass, diameterMm, polarity, technique, progression, hand } = card
+  await page.request.put(`${server.url}/api/coupons/${id}/passes/019a0000-0000-7000-8000-00000000abcd`, {
+    data: { beadKey: view.next.beadKey, process, electrodeClass, diameterMm, polarity, technique, progression, hand, amps: 99 },
+  })
+  await page.getByRole('button', { name: 'Log it clean' }).click()
+  await page.getByRole('button', { name: '1 to settle' }).click()
+  await expect(page.getByRole('dialog').getByText('99 A')).toBeVisible()
+  await page.getByRole('button', { name: 'Keep yours' }).click()
+  await expect(page.getByText('Everything is on the server.')).toBeVisible()
+  const kept = (await (await page.request.get(`${server.url}/api/coupons/${id}`)).json()).beads.find((bead: { key: string }) => bead.key === view.next.beadKey)
+  expect(kept.pass.amps).toBe(card.amps)
+})
+
+test('taps on a tablet: a clean pass from the floor, a pass with a finding, a whole fit-up', async ({ page }) => {
+  await page.setViewportSize({ width: 820, height: 1180 })
+  await signIn(page)
+  const clean = thumb(page)
+  await clean.tap(page.getByRole('listitem').filter({ hasText: 'Emeka Strand' }).getByRole('button', { name: /clean/ }))
+  await expect(page.getByText(/logged clean/)).toBeVisible()
+  expect(clean.taps()).toBeLessThanOrEqual(2)
+
+  await page.goto(`${server.url}/coupons/${await openCoupon(page, 'Emeka Strand')}`)
+  const finding = thumb(page)
+  await finding.tap(page.getByRole('button', { name: 'Log it clean' }))
+  await finding.tap(page.getByRole('button', { name: "3:00 o'clock" }))
+  await finding.tap(page.getByRole('button', { name: 'Slag inclusion' }))
+  await finding.tap(page.getByRole('button', { name: 'Length 1/4 in' }))
+  await finding.tap(page.getByRole('button', { name: 'Record the finding' }))
+  await expect(page.getByText('Slag inclusion recorded.')).toBeVisible()
+  expect(finding.taps()).toBeLessThanOrEqual(5)
+
+  await page.goto(`${server.url}/coupons/${await openCoupon(page, 'Tobias Okoro')}`)
+  await expect(page.getByText('Before an arc is struck')).toBeVisible()
+  const points = page.getByRole('group', { name: 'Measured at' }).getByRole('button')
+  const fitUp = thumb(page)
+  for (let point = 0; point < (await points.count()); point++) {
+    if (point > 0) await fitUp.tap(points.nth(point))
+    await fitUp.tap(page.getByRole('button', { name: 'Root opening (gap) 3/32 in' }))
+    await fitUp.tap(page.getByRole('button', { name: /^Rest as drawn at/ }))
+    await fitUp.tap(page.locator('[data-dimension=rootOpeningMm]'))
+  }
+  await fitUp.tap(page.getByRole('button', { name: '3 tacks' }))
+  await fitUp.tap(page.getByRole('button', { name: 'Feathered' }))
+  for (const yes of await page.getByRole('button', { name: /^Yes:/ }).all()) await fitUp.tap(yes)
+  await fitUp.tap(page.getByRole('button', { name: 'Record the fit-up' }))
+  await expect(page.getByText('Fit-up recorded: go.')).toBeVisible()
+  expect(fitUp.taps()).toBeLessThanOrEqual(24)
+})
+
+test('a hold point calls the instructor on the floor and is answered in one tap', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/coupons/${await openCoupon(page, 'Ines Halvorsen')}`)
+  await page.getByRole('button', { name: 'Call the instructor: Root' }).click()
+  await page.getByRole('button', { name: 'Cool', exact: true }).click()
+  await page.getByRole('button', { name: '5 min', exact: true }).click()
+  await page.goto(server.url)
+  await expect(page.getByRole('timer', { name: 'Cool' })).toBeVisible() // survives the page, and stands on the floor
+  await page.getByRole('button', { name: 'Ines Halvorsen, Root: go on' }).click()
+  await expect(page.getByRole('button', { name: 'Ines Halvorsen, Root: go on' })).toHaveCount(0)
 })
 
 test('the palette finds a student and a stamp by keyboard alone', async ({ page }) => {

@@ -1,17 +1,20 @@
-import { api, ask, newId, type Schema } from '$lib/api/client'
+import { newId, type Schema } from '$lib/api/client'
+import { write } from '$lib/outbox.svelte'
+
+type Extras = { belowFlushMm: number | null; interpassC: number | null }
 
 /** Logs a bead with the settings of a card; answers the id of the pass. */
 export async function logPass(
   couponId: string,
   beadKey: string,
   card: Schema['PassCard'],
-  extras: { belowFlushMm: number | null; interpassC: number | null } = {
-    belowFlushMm: null,
-    interpassC: null,
-  },
+  extras: Extras = { belowFlushMm: null, interpassC: null },
 ): Promise<string> {
   const id = newId()
-  const {
+  const { process, electrodeClass, diameterMm, polarity, amps, volts, wireFeedMmPerMin, gas } = card
+  const { technique, progression, hand } = card
+  const body: Schema['RecordPass'] = {
+    beadKey,
     process,
     electrodeClass,
     diameterMm,
@@ -23,34 +26,16 @@ export async function logPass(
     technique,
     progression,
     hand,
-  } = card
-  await ask(
-    api.PUT('/api/coupons/{couponId}/passes/{id}', {
-      params: { path: { couponId, id } },
-      body: {
-        beadKey,
-        process,
-        electrodeClass,
-        diameterMm,
-        polarity,
-        amps,
-        volts,
-        wireFeedMmPerMin,
-        gas,
-        technique,
-        progression,
-        hand,
-        ...extras,
-        startAt: null,
-        stopAt: null,
-      },
-    }),
-  )
+    ...extras,
+    startAt: null,
+    stopAt: null,
+  }
+  await write(couponId, 'PUT', 'passes', id, body, `${beadKey}, ${amps} A`)
   return id
 }
 
 export const takeBackPass = (couponId: string, id: string) =>
-  ask(api.DELETE('/api/coupons/{couponId}/passes/{id}', { params: { path: { couponId, id } } }))
+  write(couponId, 'DELETE', 'passes', id, null, 'a pass taken back')
 
 /** Records anything else that happened; answers the id of the event. */
 export async function recordEvent(
@@ -59,14 +44,9 @@ export async function recordEvent(
   body: Partial<Schema['BenchEventBody']>,
 ): Promise<string> {
   const id = newId()
-  await ask(
-    api.PUT('/api/coupons/{couponId}/events/{id}', {
-      params: { path: { couponId, id } },
-      body: { kind, body: body as Schema['BenchEventBody'] },
-    }),
-  )
+  await write(couponId, 'PUT', 'events', id, { kind, body }, kind.replace(/([A-Z])/g, ' $1').toLowerCase())
   return id
 }
 
 export const takeBackEvent = (couponId: string, id: string) =>
-  ask(api.DELETE('/api/coupons/{couponId}/events/{id}', { params: { path: { couponId, id } } }))
+  write(couponId, 'DELETE', 'events', id, null, 'an event taken back')

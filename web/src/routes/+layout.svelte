@@ -11,6 +11,9 @@
   import SignIn from '$lib/parts/SignIn.svelte'
   import TopBar from '$lib/parts/TopBar.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
+  import { notices } from '$lib/notices.svelte'
+  import { outbox } from '$lib/outbox.svelte'
+  import OutboxDialog from '$lib/parts/OutboxDialog.svelte'
   import { session } from '$lib/session.svelte'
   import { units } from '$lib/units.svelte'
 
@@ -18,6 +21,7 @@
   let failed = $state<unknown>(null)
   let finding = $state(false)
   let keysShown = $state(false)
+  let outboxShown = $state(false)
   let online = $state(navigator.onLine)
 
   const client = new QueryClient({
@@ -38,7 +42,18 @@
       failed = error
     }
   }
-  onMount(load)
+  onMount(() => {
+    void load()
+    outbox.onsent = () => void client.invalidateQueries()
+    outbox
+      .open()
+      .catch(() =>
+        notices.add(
+          'This browser keeps no data of its own: what is not sent is lost with the page.',
+          'caution',
+        ),
+      )
+  })
 
   let pendingG = false
   function onkeydown(event: KeyboardEvent) {
@@ -76,16 +91,20 @@
     <SignIn view={session.view} />
   {:else}
     <a href="#main" class="tap sr-only focus:not-sr-only focus:absolute focus:z-50">Skip to the page</a>
-    <TopBar onfind={() => (finding = true)} onkeys={() => (keysShown = true)} />
+    <TopBar
+      onfind={() => (finding = true)}
+      onkeys={() => (keysShown = true)}
+      onoutbox={() => (outboxShown = true)}
+    />
     {#if !online}
       <p role="status" class="bg-(--caution-ground) px-5 py-2 font-semibold text-(--caution)">
-        No network. You can look at what is shown; what you log now is refused until the server is reached
-        again.
+        No network. What you log now is kept on this tablet, and goes to the server by itself.
       </p>
     {/if}
     <main id="main" class="mx-auto max-w-[1500px] px-5 pb-10">{@render children()}</main>
     <FindDialog bind:open={finding} />
     <KeysDialog bind:open={keysShown} />
+    <OutboxDialog bind:open={outboxShown} />
   {/if}
   <NoticeList />
 </QueryClientProvider>

@@ -7,6 +7,7 @@
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
   import StartCoupon from '$lib/parts/StartCoupon.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
+  import { outbox } from '$lib/outbox.svelte'
   import { floorQuery } from '$lib/queries'
   import { logPass, recordEvent, takeBackEvent, takeBackPass } from '$lib/recording'
   import TimerChip from '$lib/bench/TimerChip.svelte'
@@ -153,7 +154,7 @@
           {#if coupon.next.kind === 'pass'}
             <button
               class="tap mt-2 w-full flex-col gap-0"
-              disabled={busy === coupon.id}
+              disabled={busy === coupon.id || outbox.passesOf(coupon.id).length > 0}
               onclick={() => logNext(student)}
             >
               <span>{stageName(coupon.next.stage!)} clean</span>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
+  import { write } from '$lib/outbox.svelte'
   import SizeChips from '$lib/parts/SizeChips.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { findingKindsQuery } from '$lib/queries'
@@ -80,25 +81,23 @@
     busy = true
     const done = await notices.attempt(async () => {
       const findingId = id
-      await ask(
-        api.PUT('/api/coupons/{couponId}/findings/{id}', {
-          params: { path: { couponId: coupon.id, id: findingId } },
-          body: {
-            passId: null,
-            kind,
-            stage,
-            clock: isPipe ? place.clock : null,
-            fromStartMm: isPipe ? null : place.fromStartMm,
-            ...measures(),
-          },
-        }),
+      await write(
+        coupon.id,
+        'PUT',
+        'findings',
+        findingId,
+        {
+          passId: null,
+          kind,
+          stage,
+          clock: isPipe ? place.clock : null,
+          fromStartMm: isPipe ? null : place.fromStartMm,
+          ...measures(),
+        },
+        entry?.name ?? 'a finding',
       )
       notices.add(`${entry?.name} recorded.`, 'done', async () => {
-        await ask(
-          api.DELETE('/api/coupons/{couponId}/findings/{id}', {
-            params: { path: { couponId: coupon.id, id: findingId } },
-          }),
-        )
+        await write(coupon.id, 'DELETE', 'findings', findingId, null, 'a finding taken back')
         onsaved()
       })
     })

@@ -70,6 +70,7 @@
         >{timerName(which)}</button
       >
     {/each}
+    <span class="eyebrow ml-2">Call to</span>
     {#each coupon.test.holdPoints as point (point)}
       {#if called.has(point)}
         <span class="inline-flex border-2 border-(--bronze)">
@@ -89,12 +90,11 @@
         <button
           class="tap px-2"
           aria-label="Call the instructor: {point}"
-          onclick={() => tell('holdCalled', { point }, `Called: ${point}.`)}
-          >Call: {point.toLowerCase()}</button
+          onclick={() => tell('holdCalled', { point }, `Called: ${point}.`)}>{point.toLowerCase()}</button
         >
       {/if}
     {/each}
-    {#if coupon.asTest}<button class="tap px-2" onclick={() => (breaching = true)}>Rule broken</button>{/if}
+    {#if coupon.asTest}<button class="tap px-2" onclick={() => (breaching = true)}>Breach</button>{/if}
   {/if}
   <a class="tap ml-auto px-2" href="/coupons/{coupon.id}/tag">Tag</a>
   {#if life.state !== 'void'}

@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { api, ask, newId, type Schema } from '$lib/api/client'
+  import { newId, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { session } from '$lib/session.svelte'
+  import { write } from '$lib/outbox.svelte'
   import { recordEvent, takeBackEvent } from '$lib/recording'
   import { beadName, chanceSentence, percent, repairName, stageName } from '$lib/words'
   import FindingCare from './FindingCare.svelte'
@@ -34,31 +35,17 @@
   const close = () =>
     act(async () => {
       const id = closingId
-      await ask(
-        api.PUT('/api/coupons/{couponId}/closings/{id}', { params: { path: { couponId: coupon.id, id } } }),
-      )
+      await write(coupon.id, 'PUT', 'closings', id, null, 'the closing')
       lastClosingId = id
       closingId = newId()
       notices.add('Coupon closed.', 'done', () => reopen(id))
     })
 
   const reopen = (id: string) =>
-    act(() =>
-      ask(
-        api.DELETE('/api/coupons/{couponId}/closings/{id}', {
-          params: { path: { couponId: coupon.id, id } },
-        }),
-      ),
-    )
+    act(() => write(coupon.id, 'DELETE', 'closings', id, null, 'a closing taken back'))
 
   const removeFinding = (id: string) =>
-    act(() =>
-      ask(
-        api.DELETE('/api/coupons/{couponId}/findings/{id}', {
-          params: { path: { couponId: coupon.id, id } },
-        }),
-      ),
-    )
+    act(() => write(coupon.id, 'DELETE', 'findings', id, null, 'a finding taken back'))
 
   const firstOf = (finding: number) =>
     [...verdict.reasons, ...verdict.passed].findIndex((one) => one.finding === finding)
@@ -75,12 +62,7 @@
 
   const addNote = () =>
     act(async () => {
-      await ask(
-        api.PUT('/api/coupons/{couponId}/notes/{id}', {
-          params: { path: { couponId: coupon.id, id: newId() } },
-          body: { text: note },
-        }),
-      )
+      await write(coupon.id, 'PUT', 'notes', newId(), { text: note }, 'a note')
       note = ''
     })
 </script>

@@ -2,7 +2,7 @@
   import { useQueryClient } from '@tanstack/svelte-query'
   import { SvelteSet } from 'svelte/reactivity'
   import { page } from '$app/state'
-  import { api, ask, newId, type Schema } from '$lib/api/client'
+  import { newId, type Schema } from '$lib/api/client'
   import FindingPanel from '$lib/bench/FindingPanel.svelte'
   import { FitUpDraft } from '$lib/bench/fit-up-draft.svelte'
   import FitUpPanel from '$lib/bench/FitUpPanel.svelte'
@@ -15,6 +15,7 @@
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { couponQuery } from '$lib/queries'
+  import { outbox, write } from '$lib/outbox.svelte'
   import { logPass, takeBackPass } from '$lib/recording'
   import { beadName, stageName } from '$lib/words'
 
@@ -58,9 +59,14 @@
   const section = $derived(
     coupon?.sections.find((one) => one.at === point)?.section ?? coupon?.sections[0]?.section,
   )
-  const laid = $derived(new Set((coupon?.beads ?? []).filter((bead) => bead.pass).map((bead) => bead.key)))
+  // Passes that are on their way count as laid, so that the next one is not lost on the same bead.
+  const waiting = $derived(outbox.passesOf(id))
+  const laid = $derived(
+    new Set([...(coupon?.beads ?? []).filter((bead) => bead.pass).map((bead) => bead.key), ...waiting]),
+  )
+  const nextKey = $derived(coupon?.beads.find((bead) => !laid.has(bead.key))?.key ?? null)
   const own = $derived(new Set((coupon?.beads ?? []).map((bead) => bead.key)))
-  const shownBead = $derived(coupon?.beads.find((bead) => bead.key === (chosenBead ?? coupon.next.beadKey)))
+  const shownBead = $derived(coupon?.beads.find((bead) => bead.key === (chosenBead ?? nextKey)))
 
   $effect(() => {
     // The draft begins from what was recorded, and is kept in this browser until it is recorded itself.
@@ -113,12 +119,7 @@
     if (!draft) return
     busy = true
     await notices.attempt(async () => {
-      await ask(
-        api.PUT('/api/coupons/{couponId}/fit-ups/{id}', {
-          params: { path: { couponId: id, id: newId() } },
-          body: draft!.toRequest(),
-        }),
-      )
+      await write(id, 'PUT', 'fit-ups', newId(), draft!.toRequest(), 'the fit-up')
       draft!.forget()
       await refresh()
       const outcome = query.data?.fitUp.outcome
@@ -134,7 +135,7 @@
 
   function onkeydown(event: KeyboardEvent) {
     const typing = (event.target as HTMLElement).closest('input, textarea, select')
-    if (event.key === 'l' && !typing && coupon?.next.beadKey) log(coupon.next.beadKey)
+    if (event.key === 'l' && !typing && coupon?.next.kind === 'pass' && nextKey) log(nextKey)
   }
 </script>
 
@@ -191,7 +192,7 @@
         {section}
         {laid}
         {own}
-        next={coupon.next.beadKey}
+        next={coupon.fitUp.measured ? nextKey : coupon.next.beadKey}
         dimensions={step === 'fitUp' && draft && !closed ? draft.dimensions(point, coupon.fitUp.lines) : {}}
         onbead={tapBead}
         ondimension={(key) => draft?.choose(key)}
