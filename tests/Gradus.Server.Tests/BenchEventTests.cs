@@ -213,6 +213,51 @@ public sealed class BenchEventTests : IAsyncDisposable
     }
 
     [Fact]
+    public async Task Two_ways_that_a_student_tried_are_compared_with_their_evidence()
+    {
+        var client = await server.SignedIn();
+        var student = await client.AddStudent();
+        foreach (var (cap, clean) in new[] { ("three", true), ("three", true), ("two", false) })
+        {
+            var coupon = Guid.CreateVersion7();
+            var variants = new Dictionary<string, string> { ["capBeads"] = cap };
+            (
+                await client.PutAsJsonAsync(
+                    $"/api/coupons/{coupon}",
+                    new
+                    {
+                        studentId = student,
+                        testId = "P8",
+                        asTest = true,
+                        variants,
+                    }
+                )
+            ).EnsureSuccessStatusCode();
+            await client.LayAllBeads(coupon);
+            if (!clean)
+            {
+                await client.PutAsJsonAsync(
+                    $"/api/coupons/{coupon}/findings/{Guid.CreateVersion7()}",
+                    new
+                    {
+                        kind = "crack",
+                        stage = "cap",
+                        fromStartMm = 4,
+                    }
+                );
+            }
+
+            (await client.Close(coupon)).EnsureSuccessStatusCode();
+            server.Clock.Advance(TimeSpan.FromHours(1));
+        }
+
+        var test = (await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}")).GetProperty("tests")[0];
+        var compared = Assert.Single(test.GetProperty("variants").EnumerateArray());
+        Assert.Equal(("Three beads", "Two beads"), (compared.GetProperty("first").GetString(), compared.GetProperty("second").GetString()));
+        Assert.InRange(compared.GetProperty("chanceBetter").GetDouble(), 0.85, 0.99);
+    }
+
+    [Fact]
     public async Task The_card_offers_what_came_out_clean_with_how_many_of_how_many()
     {
         var client = await server.SignedIn();

@@ -1,5 +1,7 @@
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
+using Gradus.Core.Measure;
+using Gradus.Core.Trade;
 using Gradus.Core.Welding;
 
 namespace Gradus.Core.Bench;
@@ -180,6 +182,26 @@ public static class CouponLife
             (JointSide.Root, { } under) => new(DiscontinuityKind.RootConcavity, Stage.Root, DepthMm: -under, ClockMinutes: clockMinutes),
             _ => null,
         };
+
+    /// <summary>
+    /// The specimens that a finding threatens: those whose strip it lies in, on pipe within half a strip's width either way round.
+    /// </summary>
+    /// <param name="roundMm">Length of the joint round the pipe; 0 for plate.</param>
+    public static IReadOnlyList<int> Threatened(IReadOnlyList<Specimen> specimens, int? clockMinutes, double? fromStartMm, double roundMm)
+    {
+        var halfStrip = TradeNumbers.Of("specimenWidthMm") / 2;
+        return
+        [
+            .. specimens
+                .Select((specimen, index) => (specimen, index))
+                .Where(one =>
+                    one.specimen.Clock is { } clock && clockMinutes is { } minutes && roundMm > 0
+                        ? ClockPosition.Parse(clock).MinutesFrom(minutes) * roundMm / ClockPosition.MinutesRound <= halfStrip
+                        : fromStartMm is { } from && from >= one.specimen.FromMm && from <= one.specimen.ToMm
+                )
+                .Select(one => one.index),
+        ];
+    }
 
     /// <summary>The verdict on one specimen of a test by its kind; null when nothing of that kind was entered.</summary>
     public static TestVerdict? Judge(AcceptanceProfile profile, double thicknessMm, BenchEventBody body) =>

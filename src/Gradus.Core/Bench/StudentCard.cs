@@ -12,12 +12,12 @@ public sealed record CardPass(double Amps, double? Volts, double? WireFeedMmPerM
 public sealed record CleanSettings(double Amps, double? Volts, double? WireFeedMmPerMin, int CleanPasses, int Passes);
 
 /// <summary>How one way of doing it compares with another for a student.</summary>
-/// <param name="ChanceBetter">Chance that the first is the better one; a half when nothing tells.</param>
+/// <param name="ChanceBetter">Chance, 0 to 1, that the first is the better one; a half when nothing tells.</param>
 public sealed record VariantComparison(
     string Group,
     string First,
     string Second,
-    Chance ChanceBetter,
+    double ChanceBetter,
     int FirstClean,
     int FirstCoupons,
     int SecondClean,

@@ -193,6 +193,7 @@ public sealed record FindingView(
     LimitReason? Deciding,
     IReadOnlyList<LikelyCause> Causes,
     string? ChosenCause,
+    IReadOnlyList<int> Threatens,
     IReadOnlyList<RepairView> Repairs,
     string RecordedBy,
     DateTimeOffset RecordedAt

@@ -1,6 +1,7 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Causes;
 using Gradus.Core.Inspection;
+using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Readiness;
 using Gradus.Core.Welding;
@@ -197,6 +198,12 @@ public sealed class CouponReader(
             deciding,
             [.. CauseFinder.Rank(finding.Kind, facts.CauseFactsOf(finding)).Take(CausesShown)],
             events.LastOrDefault(one => one.Kind == BenchEventKind.CauseChosen)?.Body.CauseId,
+            CouponLife.Threatened(
+                facts.Template.Specimens,
+                finding.ClockMinutes,
+                finding.FromStartMm,
+                facts.Template.Joint.Pipe is null ? 0 : CouponBudget.JointLengthMm(facts.Template)
+            ),
             [
                 .. events
                     .Where(one => one.Kind == BenchEventKind.Repaired)

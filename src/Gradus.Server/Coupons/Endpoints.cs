@@ -38,6 +38,7 @@ public static class Endpoints
             )
             .Produces<Written>()
             .ProducesProblem(StatusCodes.Status409Conflict);
+        Tag.Map(group);
         Withdraw<FitUpRecord>(group, "/fit-ups");
         Withdraw<PassRecord>(group, "/passes");
         Withdraw<FindingRecord>(group, "/findings");

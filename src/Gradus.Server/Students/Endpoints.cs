@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using FluentValidation;
+using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Readiness;
@@ -41,6 +42,7 @@ public sealed record StudentTest(
     IReadOnlyList<StageChance> Stages,
     Stage? Weakest,
     IReadOnlyList<FaultCount> Faults,
+    IReadOnlyList<VariantComparison> Variants,
     string Method,
     string MethodVersion
 );

@@ -1,3 +1,4 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Readiness;
@@ -13,6 +14,7 @@ namespace Gradus.Server.Students;
 /// <summary>Puts together how a student stands.</summary>
 public sealed class StudentReader(GradusContext db, EvidenceReader evidence, IReadinessEngine engine, SchoolLibrary library, TimeProvider time)
 {
+    private const int CouponsCompared = 60;
     private const int CouponsShown = 20;
     private const int DecisionsShown = 20;
     private const int CouponsForFaults = 10;
@@ -68,9 +70,58 @@ public sealed class StudentReader(GradusContext db, EvidenceReader evidence, IRe
             stages,
             stages.Where(one => !one.Chance.TooLittleToTell).OrderBy(one => one.Chance.Mean).FirstOrDefault()?.Stage,
             await Faults(studentId, testId, cancel),
+            await Variants(studentId, template, cancel),
             estimate.Method,
             estimate.MethodVersion
         );
+    }
+
+    /// <summary>For each place where schools differ, the two ways that this student used most, by their latest full coupons.</summary>
+    private async Task<IReadOnlyList<VariantComparison>> Variants(Guid studentId, TestTemplate template, CancellationToken cancel)
+    {
+        var rows = await db
+            .Coupons.AsNoTracking()
+            .Where(coupon =>
+                coupon.StudentId == studentId
+                && coupon.TestId == template.Id
+                && coupon.ClosedAt != null
+                && coupon.DrillId == null
+                && coupon.VoidedAt == null
+            )
+            .OrderByDescending(coupon => coupon.ClosedAt)
+            .Take(CouponsCompared)
+            .Select(coupon => new { coupon.Variants, Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null).ToList() })
+            .ToListAsync(cancel);
+        var judged = rows.Where(row => row.Closings.Count == 1 && row.Closings[0].Decides)
+            .Select(row => (row.Variants, Clean: row.Closings[0].Kind == VerdictKind.Accept))
+            .ToList();
+        return
+        [
+            .. template
+                .Variants.Select(group =>
+                    group
+                        .Options.Select(option =>
+                        {
+                            var own = judged.Where(one => one.Variants.GetValueOrDefault(group.Id) == option.Id).ToList();
+                            return (option.Name, Coupons: own.Count, Clean: own.Count(one => one.Clean), Group: group.Name);
+                        })
+                        .Where(way => way.Coupons > 0)
+                        .OrderByDescending(way => way.Coupons)
+                        .Take(2)
+                        .ToList()
+                )
+                .Where(ways => ways.Count == 2)
+                .Select(ways => new VariantComparison(
+                    ways[0].Group,
+                    ways[0].Name,
+                    ways[1].Name,
+                    StudentCard.ChanceBetter(ways[0].Clean, ways[0].Coupons, ways[1].Clean, ways[1].Coupons).Value,
+                    ways[0].Clean,
+                    ways[0].Coupons,
+                    ways[1].Clean,
+                    ways[1].Coupons
+                )),
+        ];
     }
 
     public ReadinessEstimate Estimate(TestTemplate template, IReadOnlyList<CouponEvidence> coupons) =>

@@ -81,6 +81,18 @@ public class CouponLifeTests
         Assert.Equal(8 * 25.4, plate.StripLengthMm!.Value, 6); // 6 in plate, strip 8 in long
     }
 
+    [Theory] // a strip of 1 1/2 in at 4:30 on NPS 6 reaches from about 4:03 to 4:57
+    [InlineData(270, 1)]
+    [InlineData(290, 1)]
+    [InlineData(310, 0)]
+    [InlineData(180, 0)]
+    public void A_finding_inside_a_specimen_strip_threatens_that_bend(int minutes, int threatened)
+    {
+        var test = TestLibrary.Shipped["R3"];
+        Assert.Equal(threatened, CouponLife.Threatened(test.Specimens, minutes, null, CouponBudget.JointLengthMm(test)).Count);
+        Assert.Equal([0], CouponLife.Threatened(TestLibrary.Shipped["P8"].Specimens, null, 50, 0));
+    }
+
     [Fact]
     public void The_chance_that_one_way_is_better_is_that_of_two_beta_distributions()
     {

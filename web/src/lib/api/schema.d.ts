@@ -2934,6 +2934,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coupons/{couponId}/tag.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    couponId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/students/{studentId}/tests/{testId}/grounds": {
         parameters: {
             query?: never;
@@ -3861,6 +3905,7 @@ export interface components {
             deciding: null | components["schemas"]["LimitReason"];
             causes: components["schemas"]["LikelyCause"][];
             chosenCause: null | string;
+            threatens: number[];
             repairs: components["schemas"]["RepairView"][];
             recordedBy: string;
             /** Format: date-time */
@@ -5156,6 +5201,7 @@ export interface components {
             stages: components["schemas"]["StageChance"][];
             weakest: null | components["schemas"]["Stage"];
             faults: components["schemas"]["FaultCount"][];
+            variants: components["schemas"]["VariantComparison"][];
             /** @description How the chances were reached. */
             method: string;
             methodVersion: string;
@@ -5362,6 +5408,25 @@ export interface components {
             rule: string;
             source: string;
             fromMemory: boolean;
+        };
+        /** @description How one way of doing it compares with another for a student. */
+        VariantComparison: {
+            group: string;
+            first: string;
+            second: string;
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that the first is the better one; a half when nothing tells.
+             */
+            chanceBetter: number;
+            /** Format: int32 */
+            firstClean: number;
+            /** Format: int32 */
+            firstCoupons: number;
+            /** Format: int32 */
+            secondClean: number;
+            /** Format: int32 */
+            secondCoupons: number;
         };
         /** @description A place where schools of practice differ. */
         VariantGroup: {

@@ -27,6 +27,7 @@
 
   const at = $derived(place ?? places.find((one) => !heightOf(side, one)) ?? places[0]!)
   const tested = $derived(new Map(coupon.life.specimens.map((one) => [one.specimen, one.verdict])))
+  const threatened = $derived(new Set(coupon.findings.flatMap((one) => one.threatens)))
   const chosen = $derived(specimen === null ? null : coupon.test.specimens[specimen])
 
   function heightOf(which: Schema['JointSide'], where: string) {
@@ -93,9 +94,9 @@
           class="tap px-2"
           aria-pressed={specimen === index}
           onclick={() => (specimen = specimen === index ? null : index)}
-          >{kindName(one.kind)}{one.clock ? ` ${one.clock}` : ''}{#if verdict}<VerdictMark
-              kind={verdict.kind}
-            />{/if}</button
+          >{kindName(one.kind)}{one.clock ? ` ${one.clock}` : ''}{#if threatened.has(index)}<span
+              class="text-sm text-(--caution)">a finding lies in it</span
+            >{/if}{#if verdict}<VerdictMark kind={verdict.kind} />{/if}</button
         >
       {/each}
     </div>

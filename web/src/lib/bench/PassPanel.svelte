@@ -1,5 +1,6 @@
 <script lang="ts">
-  import type { Schema } from '$lib/api/client'
+  import { createQuery, keepPreviousData } from '@tanstack/svelte-query'
+  import { api, ask, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { session } from '$lib/session.svelte'
   import { chips, lengthText, units } from '$lib/units.svelte'
@@ -29,6 +30,12 @@
     onfinding,
   }: Props = $props()
   const heat = $derived(coupon.test.temperatures)
+  const lens = createQuery(() => ({
+    queryKey: ['lens', card.process, card.amps],
+    queryFn: () => ask(api.POST('/api/calc/lens', { body: { process: card.process, amps: card.amps } })),
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
+  }))
 
   const MM_PER_INCH = 25.4
   const closed = $derived(coupon.closedAt != null)
@@ -199,6 +206,13 @@
   {#if card.note}<p class="mt-3 border-l-4 pl-3 text-(--soft)" style:border-left-color="var(--straw)">
       {card.note}
     </p>{/if}
+  {#if lens.data}
+    <p class="mt-2 text-sm font-semibold text-(--caution)">
+      At {card.amps} A: lens shade {lens.data.least} at least{lens.data.suggested
+        ? `, ${lens.data.suggested} suggested`
+        : ''}.
+    </p>
+  {/if}
   {#if coupon.fitUp.outcome === 'mend' || coupon.fitUp.outcome === 'open'}
     <p class="mt-3 font-semibold text-(--caution)">
       {coupon.fitUp.outcome === 'mend'

@@ -9,7 +9,7 @@
   import Waiting from '$lib/parts/Waiting.svelte'
   import { studentQuery } from '$lib/queries'
   import { session } from '$lib/session.svelte'
-  import { chanceSentence, decisionName, stageName } from '$lib/words'
+  import { chanceSentence, decisionName, percent, stageName } from '$lib/words'
 
   const id = $derived(page.params.id!)
   const student = studentQuery(() => id)
@@ -75,6 +75,24 @@
             <summary class="cursor-pointer font-semibold">How this was reached</summary>
             <p class="mt-1 text-(--soft)">{test.method}</p>
           </details>
+          {#if test.variants.length}
+            <h3 class="eyebrow mt-3">Ways tried, full coupons that came out clean</h3>
+            <ul>
+              {#each test.variants as one (one.group)}
+                {@const better = one.chanceBetter >= 0.5}
+                <li class="border-t py-1 first:border-t-0">
+                  {one.first} <span class="number">{one.firstClean} of {one.firstCoupons}</span>, {one.second}
+                  <span class="number">{one.secondClean} of {one.secondCoupons}</span>:
+                  <strong
+                    >{percent(better ? one.chanceBetter : 1 - one.chanceBetter)} that {(better
+                      ? one.first
+                      : one.second
+                    ).toLowerCase()} is better for {view.name.split(' ')[0]}</strong
+                  >{Math.min(one.firstCoupons, one.secondCoupons) < 5 ? '; few coupons yet' : ''}.
+                </li>
+              {/each}
+            </ul>
+          {/if}
           {#if test.faults.length}
             <h3 class="eyebrow mt-3">Rejected for, in the last {test.faults[0]!.ofCoupons} closed coupons</h3>
             <ul>
