@@ -56,6 +56,7 @@ await take('bench-finding-dark-tablet', bench('Dev Pillai'), TABLET, async () =>
 })
 await page.getByRole('button', { name: 'Dark' }).click()
 await take('bench-look', bench('Dev Pillai'), DESK, () => page.getByRole('tab', { name: 'Look and close' }).click())
+await take('tag', `${bench('Dev Pillai')}/tag`)
 await take('decision', `${server.url}/students/${who('Ines Halvorsen').id}/decide/R3`)
 await take('start-coupon', server.url, DESK, () => page.getByRole('button', { name: 'Free: start here' }).first().click())
 

@@ -31,6 +31,7 @@ const VIEWS: [string, (floor: Floor) => string, RegExp][] = [
   ['bench fit-up', (floor) => `/coupons/${who(floor, 'Tobias Okoro').open!.id}`, /Before an arc is struck/],
   ['bench weld', (floor) => `/coupons/${who(floor, 'Dev Pillai').open!.id}`, /Log it clean/],
   ['decision', (floor) => `/students/${who(floor, 'Dev Pillai').id}/decide/R3`, /Grounds/],
+  ['tag', (floor) => `/coupons/${who(floor, 'Dev Pillai').open!.id}/tag`, /Strike the stamp/],
   ['library, a test', () => '/library/R4', /What it qualifies/],
   ['library, limits', () => '/library/limits/aws-d1.1', /Undercut/],
   ['library, for a job', () => '/library/job', /Which tests/],
