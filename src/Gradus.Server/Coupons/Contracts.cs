@@ -302,6 +302,7 @@ public sealed class RecordFitUpValidator : AbstractValidator<RecordFitUp>
                 point.RuleFor(one => one.RootFaceMm).MayBe(0, 50, "A root face in mm");
                 point.RuleFor(one => one.OffsetMm).MayBe(0, 25, "An offset in mm");
                 point.RuleFor(one => one.StripGapMm).MayBe(0, 25, "A gap at the strip in mm");
+                point.RuleFor(one => one.RingGapMm).MayBe(0, 25, "A gap of the ring in mm");
             });
         RuleFor(request => request.Tacks)
             .Must(tacks =>

@@ -299,6 +299,11 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Time
                 return Refusal.Conflict("passes", "No stage is finished and nothing was rejected: there is nothing to judge yet.");
             }
 
+            if (!facts.Profile.LimitsEntered)
+            {
+                return Refusal.Conflict("profile", verdict.Visual.Reasons[0].Rule);
+            }
+
             if (verdict.Visual.Kind == VerdictKind.CannotJudge)
             {
                 return Refusal.Conflict("findings", "A finding still lacks a measure that its limit needs.");

@@ -12,6 +12,14 @@
   }
   let { lengthMm, marks, specimens, chosen, onpick }: Props = $props()
 
+  const CUTS: Record<string, string> = {
+    vise: 'bend in the vise',
+    filletBreak: 'break',
+    nickBreak: 'nick-break',
+    macro: 'macro',
+    radiograph: 'film',
+  }
+
   // Twelve places: half an inch each on a 6 in plate, wide enough for a thumb.
   const COUNT = 12
   const step = $derived(lengthMm / COUNT)
@@ -45,7 +53,7 @@
       y="11"
       text-anchor="middle"
       font-size="12"
-      fill="var(--soft)">{specimen.kind} bend</text
+      fill="var(--soft)">{CUTS[specimen.kind] ?? `${specimen.kind} bend`}</text
     >
   {/each}
   {#each { length: COUNT }, index (index)}
