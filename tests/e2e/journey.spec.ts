@@ -49,6 +49,8 @@ test('from a free booth to a signed decision that outlives the server', async ({
     await beads.nth(index).click()
     await expect(beads.nth(index)).toHaveAttribute('aria-pressed', 'true')
   }
+  // The bead is shown as laid at once, its notice comes with the server's answer.
+  await expect(page.getByText('Cap, layer 5, bead 2 logged clean')).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).last().click()
   await expect(beads.nth(count - 1)).toHaveAttribute('aria-pressed', 'false')
   await beads.nth(count - 1).focus()
