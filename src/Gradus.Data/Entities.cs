@@ -96,6 +96,7 @@ public sealed class Coupon
     public List<FindingRecord> Findings { get; init; } = [];
     public List<NoteRecord> Notes { get; init; } = [];
     public List<EventRecord> Events { get; init; } = [];
+    public List<PhotoRecord> Photos { get; init; } = [];
     public List<ClosingRecord> Closings { get; init; } = [];
 }
 
@@ -231,6 +232,16 @@ public sealed class EventRecord : CouponRecord
 
     /// <inheritdoc/>
     public override object Content => new { Kind, Body };
+}
+
+/// <summary>A photo; its picture lies in a file named by its id.</summary>
+public sealed class PhotoRecord : CouponRecord
+{
+    public int WidthPx { get; init; }
+    public int HeightPx { get; init; }
+
+    /// <inheritdoc/>
+    public override object Content => new { WidthPx, HeightPx };
 }
 
 /// <summary>The closing of a coupon: the verdict of that moment with the rules that made it.</summary>

@@ -19,6 +19,7 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<PassRecord> Passes => Set<PassRecord>();
     public DbSet<FindingRecord> Findings => Set<FindingRecord>();
     public DbSet<NoteRecord> Notes => Set<NoteRecord>();
+    public DbSet<PhotoRecord> Photos => Set<PhotoRecord>();
     public DbSet<EventRecord> Events => Set<EventRecord>();
     public DbSet<ClosingRecord> Closings => Set<ClosingRecord>();
     public DbSet<LibraryEntry> Library => Set<LibraryEntry>();

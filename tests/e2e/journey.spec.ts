@@ -231,3 +231,14 @@ test('the palette finds a student and a stamp by keyboard alone', async ({ page 
   await page.keyboard.press('Enter')
   await expect(page.getByRole('heading', { name: 'Oksana Dral' })).toBeVisible()
 })
+
+test('a photo from the camera is kept with the coupon', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/coupons/${await openCoupon(page, 'Priya Venn')}`)
+  await page.getByRole('tab', { name: 'Look and close' }).click()
+  const dot = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
+  await page.getByLabel('Photo', { exact: true }).setInputFiles({ name: 'root.png', mimeType: 'image/png', buffer: dot })
+  await expect(page.getByRole('img', { name: /Photo by Greta/ })).toBeVisible()
+  await page.getByLabel('Photo', { exact: true }).setInputFiles({ name: 'root.png', mimeType: 'image/png', buffer: Buffer.from('not a picture') })
+  await expect(page.getByText(/A JPEG, PNG or WebP photo/)).toBeVisible()
+})

@@ -86,6 +86,7 @@ internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
         builder.HasMany(coupon => coupon.Findings).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
         builder.HasMany(coupon => coupon.Notes).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
         builder.HasMany(coupon => coupon.Events).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasMany(coupon => coupon.Photos).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
         builder.HasMany(coupon => coupon.Closings).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
     }
 }

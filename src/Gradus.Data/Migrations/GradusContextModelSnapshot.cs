@@ -546,6 +546,40 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Passes");
                 });
 
+            modelBuilder.Entity("Gradus.Data.PhotoRecord", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("CouponId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("HeightPx")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("RecordedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("WidthPx")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("WithdrawnAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("WithdrawnBy")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CouponId");
+
+                    b.ToTable("Photos");
+                });
+
             modelBuilder.Entity("Gradus.Data.School", b =>
                 {
                     b.Property<Guid>("Id")
@@ -710,6 +744,15 @@ namespace Gradus.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Gradus.Data.PhotoRecord", b =>
+                {
+                    b.HasOne("Gradus.Data.Coupon", null)
+                        .WithMany("Photos")
+                        .HasForeignKey("CouponId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Gradus.Data.Student", b =>
                 {
                     b.HasOne("Gradus.Data.ClassGroup", "ClassGroup")
@@ -734,6 +777,8 @@ namespace Gradus.Data.Migrations
                     b.Navigation("Notes");
 
                     b.Navigation("Passes");
+
+                    b.Navigation("Photos");
                 });
 #pragma warning restore 612, 618
         }

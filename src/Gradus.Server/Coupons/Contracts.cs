@@ -83,7 +83,8 @@ public sealed record CouponView(
     VerdictView Verdict,
     ReadinessShift Readiness,
     FitUpNumbers Numbers,
-    LifeView Life
+    LifeView Life,
+    IReadOnlyList<PhotoView> Photos
 );
 
 public sealed record CouponStudent(Guid Id, string Name, OperatorHand Hand);

@@ -85,7 +85,13 @@ public sealed class CouponReader(
             ),
             await Shift(coupon, facts, verdict, closing?.RecordedAt, cancel),
             facts.FitUpNumbers,
-            LifeOf(coupon, facts, names)
+            LifeOf(coupon, facts, names),
+            [
+                .. coupon
+                    .Photos.Where(photo => photo.WithdrawnAt is null)
+                    .OrderBy(photo => photo.RecordedAt)
+                    .Select(photo => new PhotoView(photo.Id, photo.WidthPx, photo.HeightPx, names[photo.RecordedBy], photo.RecordedAt)),
+            ]
         );
     }
 

@@ -359,6 +359,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Time
             .Include(coupon => coupon.Findings)
             .Include(coupon => coupon.Notes)
             .Include(coupon => coupon.Events)
+            .Include(coupon => coupon.Photos)
             .Include(coupon => coupon.Closings)
             .FirstOrDefaultAsync(coupon => coupon.Id == couponId, cancel);
 

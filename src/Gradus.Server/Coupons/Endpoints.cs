@@ -39,11 +39,13 @@ public static class Endpoints
             .Produces<Written>()
             .ProducesProblem(StatusCodes.Status409Conflict);
         Tag.Map(group);
+        Photos.Map(group);
         Withdraw<FitUpRecord>(group, "/fit-ups");
         Withdraw<PassRecord>(group, "/passes");
         Withdraw<FindingRecord>(group, "/findings");
         Withdraw<NoteRecord>(group, "/notes");
         Withdraw<EventRecord>(group, "/events");
+        Withdraw<PhotoRecord>(group, "/photos");
         Withdraw<ClosingRecord>(group, "/closings");
     }
 

@@ -10,6 +10,7 @@
   import { beadName, chanceSentence, percent, repairName, stageName } from '$lib/words'
   import FindingCare from './FindingCare.svelte'
   import LookPanel from './LookPanel.svelte'
+  import PhotoRow from './PhotoRow.svelte'
   import { limitText, sourceText } from './limits'
 
   let { coupon, onchanged }: { coupon: Schema['CouponView']; onchanged: () => Promise<unknown> } = $props()
@@ -167,6 +168,8 @@
   {:else}
     <button class="tap tap-main text-lg" disabled={busy} onclick={close}>Close with this verdict</button>
   {/if}
+
+  <PhotoRow {coupon} {onchanged} />
 
   <section class="border-t pt-2" aria-label="Notes">
     {#each coupon.notes as one (one.id)}

@@ -1,0 +1,63 @@
+<script lang="ts">
+  import { newId, type Schema } from '$lib/api/client'
+  import { moment } from '$lib/days'
+  import { notices } from '$lib/notices.svelte'
+  import { write } from '$lib/outbox.svelte'
+  import { session } from '$lib/session.svelte'
+
+  let { coupon, onchanged }: { coupon: Schema['CouponView']; onchanged: () => Promise<unknown> } = $props()
+  let busy = $state(false)
+
+  async function take(event: Event) {
+    const input = event.currentTarget as HTMLInputElement
+    const file = input.files?.[0]
+    if (!file) return
+    busy = true
+    await notices.attempt(async () => {
+      const id = newId()
+      const answer = await fetch(`/api/coupons/${coupon.id}/photos/${id}`, {
+        method: 'PUT',
+        headers: { 'content-type': file.type || 'application/octet-stream' },
+        body: file,
+      }).catch(() => {
+        throw new Error('The photo did not reach the server. Take it again when the server is back.')
+      })
+      if (!answer.ok) {
+        const problem = (await answer.json().catch(() => ({}))) as { errors?: Record<string, string[]> }
+        throw new Error(Object.values(problem.errors ?? {}).flat()[0] ?? 'The server refused the photo.')
+      }
+      notices.add('Photo kept.', 'done', async () => {
+        await write(coupon.id, 'DELETE', 'photos', id, null, 'a photo taken back')
+        await onchanged()
+      })
+      await onchanged()
+    })
+    busy = false
+    input.value = ''
+  }
+</script>
+
+<section class="border-t pt-2" aria-label="Photos">
+  <div class="flex flex-wrap items-center gap-2">
+    {#each coupon.photos as photo (photo.id)}
+      <a href="/api/coupons/{coupon.id}/photos/{photo.id}" target="_blank" rel="noopener">
+        <img
+          class="h-20 border border-(--line)"
+          src="/api/coupons/{coupon.id}/photos/{photo.id}/thumbnail"
+          alt="Photo by {photo.recordedBy}, {moment(photo.recordedAt, session.timeZone)}"
+        />
+      </a>
+    {/each}
+    <label class="tap" class:opacity-60={busy}>
+      {busy ? 'Sending…' : 'Photo'}
+      <input
+        type="file"
+        accept="image/jpeg,image/png,image/webp"
+        capture="environment"
+        class="sr-only"
+        disabled={busy}
+        onchange={take}
+      />
+    </label>
+  </div>
+</section>
