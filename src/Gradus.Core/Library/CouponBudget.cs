@@ -49,7 +49,7 @@ public sealed record CouponBudget(
         var layers = beads.Select(bead => (bead.Layer, bead.Half)).Distinct().Count();
         var cleaning = passes.Sum(one => one.Beads * one.CleaningMinutes);
         var lengthMm = JointLengthMm(test);
-        var (purgeMinutes, purgeFlow) = Purged(test);
+        var (purgeMinutes, purgeFlow) = PurgeOf(test);
         var arc = passes.Sum(one => one.ArcMinutes);
         return new CouponBudget(
             [
@@ -170,7 +170,8 @@ public sealed record CouponBudget(
         }
     }
 
-    private static (double Minutes, double FlowLPerMin) Purged(TestTemplate test)
+    /// <summary>The purge before the root: its minutes and its flow; zeros where nothing is purged.</summary>
+    public static (double Minutes, double FlowLPerMin) PurgeOf(TestTemplate test)
     {
         if (test.Joint.Backing.Kind is not (BackingKind.Gas or BackingKind.Insert) || test.Joint.PipeSize() is not { } pipe)
         {

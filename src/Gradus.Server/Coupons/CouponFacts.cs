@@ -16,6 +16,7 @@ public sealed class CouponFacts
 {
     private readonly Coupon coupon;
     private readonly IReadOnlyList<PlannedBead> plannedBeads;
+    private readonly FitUpMeasured measured;
 
     public CouponFacts(Coupon coupon, SchoolLibrary library)
     {
@@ -29,7 +30,8 @@ public sealed class CouponFacts
         EventRecords = [.. Standing(coupon.Events)];
         Events = [.. EventRecords.Select(record => new BenchEvent(record.Id, record.Kind, record.RecordedAt, record.Body))];
         Measures = [.. Events.Where(one => one.Kind == BenchEventKind.Measured).Select(MeasuredAt).OfType<MeasuredFinding>()];
-        FitUpReport = FitUpCheck.Check(Template.FitUp, FitUp?.Measured ?? new FitUpMeasured([], [], new Dictionary<string, bool>()));
+        measured = FitUp?.Measured ?? new FitUpMeasured([], [], new Dictionary<string, bool>());
+        FitUpReport = FitUpCheck.Check(Template.FitUp, measured);
         plannedBeads = BeadPlanner.Beads(Template);
     }
 
@@ -46,12 +48,12 @@ public sealed class CouponFacts
     /// <summary>Heights of face and root as they were measured, as findings; they follow the findings in a verdict.</summary>
     public IReadOnlyList<MeasuredFinding> Measures { get; }
 
-    public FitUpNumbers FitUpNumbers => FitUpNumbers.Of(Template, FitUp?.Measured ?? new FitUpMeasured([], [], new Dictionary<string, bool>()));
+    public FitUpNumbers FitUpNumbers => FitUpNumbers.Of(Template, measured);
 
     public CouponState State => CouponLife.State(Events, FitUp is not null, Passes.Count > 0, Closing is not null);
 
     /// <summary>The position was witnessed, at the fit-up or since.</summary>
-    public bool PositionStands => CouponLife.PositionStands(Events, FitUp?.Measured.Answers.GetValueOrDefault("position") ?? false);
+    public bool PositionStands => CouponLife.PositionStands(Events, measured.Answers.GetValueOrDefault("position"));
 
     /// <summary>The rules of the sitting that were broken, as they stand at a moment.</summary>
     public IReadOnlyList<Breach> Breaches(DateTimeOffset now) =>
@@ -122,12 +124,12 @@ public sealed class CouponFacts
     /// <summary>The section at each point where the fit-up was measured, or the planned one before that.</summary>
     public IReadOnlyList<SectionView> Sections()
     {
-        var measured = (FitUp?.Measured.Points ?? []).Where(point => Template.FitUp.Points.Contains(point.At)).ToList();
-        return measured.Count == 0
+        var points = measured.Points.Where(point => Template.FitUp.Points.Contains(point.At)).ToList();
+        return points.Count == 0
             ? Template.Halves.Count == 0
                 ? [new SectionView(null, BeadPlanner.Plan(Template))]
                 : [.. Template.FitUp.Points.Select(at => new SectionView(at, BeadPlanner.Plan(Template, null, HalfAt(at))))]
-            : [.. measured.Select(point => new SectionView(point.At, BeadPlanner.Plan(Template, point, HalfAt(point.At))))];
+            : [.. points.Select(point => new SectionView(point.At, BeadPlanner.Plan(Template, point, HalfAt(point.At))))];
     }
 
     /// <summary>What the coupon tells of readiness, as it stands on a day.</summary>
@@ -184,14 +186,14 @@ public sealed class CouponFacts
             PlannedCapBeads: capPlanned,
             ClockMinutes: finding.ClockMinutes,
             PurgeMinutes: PurgedMinutes(),
-            PurgeNeededMinutes: CouponBudget.Of(Template).PurgeMinutes is > 0 and var needed ? needed : null
+            PurgeNeededMinutes: CouponBudget.PurgeOf(Template).Minutes is > 0 and var needed ? needed : null
         );
     }
 
     /// <summary>The point of the fit-up that lies nearest to a finding: on the clock, or at the nearer end of a plate.</summary>
     private FitUpPoint? Nearest(FindingRecord finding)
     {
-        var points = FitUp?.Measured.Points ?? [];
+        var points = measured.Points;
         return finding.ClockMinutes is { } minutes
             ? points.Where(point => ClockPosition.TryParse(point.At, out _)).MinBy(point => ClockPosition.Parse(point.At).MinutesFrom(minutes))
             : points.MinBy(point => Math.Abs((point.At == "end" ? Template.Joint.LengthMm ?? 0 : 0) - (finding.FromStartMm ?? 0)));

@@ -1,4 +1,4 @@
-const MM_PER_INCH = 25.4
+export const MM_PER_INCH = 25.4
 const FINEST = 64
 
 export type Unit = 'in' | 'mm'
@@ -37,6 +37,9 @@ export function lengthText(mm: number, unit: Unit = units.unit): string {
   if (top === 0) return `${whole} in`
   return `${whole > 0 ? `${whole} ` : ''}${top}/${bottom} in`
 }
+
+/** A length as text without its unit, where the unit is plain. */
+export const bareText = (mm: number) => lengthText(mm).replace(/ (in|mm)$/, '')
 
 /** A length without its unit, as the shop writes it: a fraction where it is one, else decimals (wire is 0.045, not 3/64). */
 export function exactText(mm: number, unit: Unit = units.unit): string {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
-  import { chips, lengthText } from '$lib/units.svelte'
+  import { bareText, chips, lengthText } from '$lib/units.svelte'
 
   type Body = Partial<Schema['BenchEventBody']>
   type Props = {
@@ -73,12 +73,7 @@
             `${side === 'face' ? 'Face' : 'Root'} at ${at}: ${mm === 0 ? 'flush' : signed(mm)}.`,
           )
           place = null
-        }}
-        >{mm === 0
-          ? 'flush'
-          : mm < 0
-            ? `−${lengthText(-mm).replace(/ (in|mm)$/, '')}`
-            : lengthText(mm).replace(/ (in|mm)$/, '')}</button
+        }}>{mm === 0 ? 'flush' : mm < 0 ? `−${bareText(-mm)}` : bareText(mm)}</button
       >
     {/each}
   </div>
@@ -127,7 +122,7 @@
                   },
                 },
                 `Opened ${lengthText(mm)}.`,
-              )}>{lengthText(mm).replace(/ (in|mm)$/, '')}</button
+              )}>{bareText(mm)}</button
           >
         {/each}
       </div>
@@ -150,7 +145,7 @@
             class="tap number px-2 text-lg"
             aria-label="Pore or inclusion {lengthText(mm)}"
             onclick={() => test(fillet(false, [mm]), `Pore or inclusion of ${lengthText(mm)}.`)}
-            >{lengthText(mm).replace(/ (in|mm)$/, '')}</button
+            >{bareText(mm)}</button
           >
         {/each}
       </div>

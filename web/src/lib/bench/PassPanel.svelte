@@ -3,7 +3,7 @@
   import { api, ask, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { session } from '$lib/session.svelte'
-  import { chips, lengthText, units } from '$lib/units.svelte'
+  import { bareText, chips, lengthText, MM_PER_INCH, units } from '$lib/units.svelte'
   import { beadName, processName, techniqueName, techniques } from '$lib/words'
 
   type Props = {
@@ -37,7 +37,6 @@
     placeholderData: keepPreviousData,
   }))
 
-  const MM_PER_INCH = 25.4
   const closed = $derived(coupon.closedAt != null)
   const feed = (mmPerMin: number) =>
     units.unit === 'in'
@@ -181,8 +180,7 @@
         class="tap number px-2 text-lg"
         aria-pressed={extras.belowFlushMm === mm}
         aria-label="Below flush {lengthText(mm)}"
-        onclick={() => (extras.belowFlushMm = extras.belowFlushMm === mm ? null : mm)}
-        >{lengthText(mm).replace(/ (in|mm)$/, '')}</button
+        onclick={() => (extras.belowFlushMm = extras.belowFlushMm === mm ? null : mm)}>{bareText(mm)}</button
       >
     {/each}
     <label class="flex items-center gap-1">

@@ -1,7 +1,6 @@
 import type { Schema } from '$lib/api/client'
-import { lengthText, units } from '$lib/units.svelte'
+import { lengthText, MM_PER_INCH, units } from '$lib/units.svelte'
 
-const MM_PER_INCH = 25.4
 const LITRES_PER_CUBIC_FOOT = 28.316846592
 const MINUTES_PER_HOUR = 60
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { MM_PER_INCH as INCH } from '$lib/units.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
   import Len from '$lib/parts/Len.svelte'
   import LengthField from './LengthField.svelte'
@@ -9,7 +10,6 @@
   import { cardValues } from './values.svelte'
 
   let { formulas }: { formulas: Schema['Formula'][] } = $props()
-  const INCH = 25.4
   const values = cardValues('beads', { widthMm: (11 / 16) * INCH, beadWidthMm: (3 / 8) * INCH, overlap: 0.5 })
   const answer = live(
     'beads',

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { MM_PER_INCH as INCH } from '$lib/units.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
   import LengthField from './LengthField.svelte'
   import { live } from './live'
@@ -7,7 +8,6 @@
   import { cardValues } from './values.svelte'
 
   let { formulas }: { formulas: Schema['Formula'][] } = $props()
-  const INCH = 25.4
   const values = cardValues('bend', { specimenThicknessMm: (3 / 8) * INCH, plungerDiameterMm: 1.5 * INCH })
   const answer = live(
     'bend',

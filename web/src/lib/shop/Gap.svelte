@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, ask, type Schema } from '$lib/api/client'
   import Len from '$lib/parts/Len.svelte'
-  import { lengthText } from '$lib/units.svelte'
+  import { lengthText, MM_PER_INCH as INCH } from '$lib/units.svelte'
   import LengthField from './LengthField.svelte'
   import { live } from './live'
   import NumberField from './NumberField.svelte'
@@ -10,7 +10,6 @@
   import { cardValues } from './values.svelte'
 
   let { formulas }: { formulas: Schema['Formula'][] } = $props()
-  const INCH = 25.4
   const LEAST_OVERHANG = INCH / 2
   const values = cardValues('gap', {
     lengthMm: 6 * INCH,

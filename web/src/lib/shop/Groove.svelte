@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { MM_PER_INCH as INCH } from '$lib/units.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
   import JointSection from '$lib/drawings/JointSection.svelte'
   import Len from '$lib/parts/Len.svelte'
@@ -11,7 +12,6 @@
   import { cardValues } from './values.svelte'
 
   let { formulas }: { formulas: Schema['Formula'][] } = $props()
-  const INCH = 25.4
   type Form = 'singleV' | 'singleJ' | 'squareButt' | 'teeFillet'
   const FORMS: { id: Form; name: string }[] = [
     { id: 'singleV', name: 'V' },

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { MM_PER_INCH as INCH } from '$lib/units.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
   import LengthField from './LengthField.svelte'
   import { digits, live } from './live'
@@ -8,7 +9,6 @@
   import { cardValues } from './values.svelte'
 
   let { formulas }: { formulas: Schema['Formula'][] } = $props()
-  const INCH = 25.4
   const values = cardValues('rods', {
     diameterMm: INCH / 8,
     lengthMm: 14 * INCH,

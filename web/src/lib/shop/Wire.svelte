@@ -1,6 +1,6 @@
 <script lang="ts">
   import { api, ask, type Schema } from '$lib/api/client'
-  import { units } from '$lib/units.svelte'
+  import { units, MM_PER_INCH as INCH } from '$lib/units.svelte'
   import LengthField from './LengthField.svelte'
   import { digits, live } from './live'
   import NumberField from './NumberField.svelte'
@@ -9,7 +9,6 @@
   import { cardValues } from './values.svelte'
 
   let { formulas }: { formulas: Schema['Formula'][] } = $props()
-  const INCH = 25.4
   const values = cardValues('wire', {
     diameterMm: 0.045 * INCH,
     feedMmPerMin: 360 * INCH,

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { MM_PER_INCH as INCH } from '$lib/units.svelte'
   import { api, ask, Refused, type Schema } from '$lib/api/client'
   import Choice from '$lib/shop/Choice.svelte'
   import LengthField from '$lib/shop/LengthField.svelte'
@@ -20,7 +21,6 @@
   }
   type Code = 'aws-d1.1' | 'asme-ix' | 'iso-9606-1'
 
-  const INCH = 25.4
   const KEY = 'gradus.library.job'
   const CODES: { id: Code; name: string }[] = (['aws-d1.1', 'asme-ix', 'iso-9606-1'] as const).map((id) => ({
     id,
