@@ -76,6 +76,13 @@ public enum JointSide
     Root,
 }
 
+/// <summary>The member from whose side the root was looked at.</summary>
+public enum JointMember
+{
+    A,
+    B,
+}
+
 /// <summary>What the rules of a sitting forbid.</summary>
 public enum SittingRule
 {
@@ -92,6 +99,7 @@ public enum SittingRule
 /// <param name="Minutes">How long a timer runs until it is due; null for one that only counts.</param>
 /// <param name="At">Where on the joint: a clock position on pipe, or <c>start</c>, <c>middle</c>, <c>end</c>.</param>
 /// <param name="HeightMm">Above flush, or under it when negative.</param>
+/// <param name="Member">For the root: from whose side it was seen.</param>
 /// <param name="Specimen">Which of the test's specimens, from 0.</param>
 public sealed record BenchEventBody(
     VoidReason? Reason = null,
@@ -105,6 +113,7 @@ public sealed record BenchEventBody(
     JointSide? Side = null,
     string? At = null,
     double? HeightMm = null,
+    JointMember? Member = null,
     int? Specimen = null,
     BendSpecimen? Bend = null,
     NickBreakSpecimen? NickBreak = null,

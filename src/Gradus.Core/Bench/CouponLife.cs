@@ -74,6 +74,46 @@ public static class CouponLife
                 .Select(call => new OpenHold(call.Id, call.Body.Point!, call.At)),
         ];
 
+    /// <summary>
+    /// The hold points of a test that stand before its next pass and were not answered with a go: those of the fit-up before the first, the
+    /// root's between the root and what comes over it, and the one before the cap.
+    /// </summary>
+    /// <param name="next">The stage of the next pass; null when all are laid.</param>
+    /// <param name="laid">The stages that have a pass.</param>
+    public static IReadOnlyList<string> HoldsDue(
+        IReadOnlyList<string> holdPoints,
+        IReadOnlyList<BenchEvent> events,
+        Stage? next,
+        IReadOnlyCollection<Stage> laid
+    )
+    {
+        return [.. holdPoints.Where(point => IsReached(point) && !HasGo(point))];
+
+        bool IsReached(string point) =>
+            HoldPointStages.TryGetValue(point, out var stage)
+            && stage switch
+            {
+                Stage.FitUp => next is not null && laid.Count == 0,
+                Stage.Root => next > Stage.Root && laid.Contains(Stage.Root) && laid.All(one => one <= Stage.Root),
+                _ => next == stage && !laid.Contains(stage),
+            };
+
+        bool HasGo(string point) =>
+            events.LastOrDefault(one => one.Kind == BenchEventKind.HoldAnswered && one.Body.Point == point) is { Body.Go: true };
+    }
+
+    // The hold points of the shipped tests that have their place in the order of welding; others are called when they come.
+    private static readonly Dictionary<string, Stage> HoldPointStages = new(StringComparer.Ordinal)
+    {
+        ["Fit-up"] = Stage.FitUp,
+        ["Fit-up and position"] = Stage.FitUp,
+        ["Fit-up measured by the instructor"] = Stage.FitUp,
+        ["Position before the start"] = Stage.FitUp,
+        ["Fixture and cleaning"] = Stage.FitUp,
+        ["Root"] = Stage.Root,
+        ["Before the cap"] = Stage.Cap,
+    };
+
     /// <summary>True when the position stands witnessed: since the coupon was last taken down, and at all.</summary>
     public static bool PositionStands(IReadOnlyList<BenchEvent> events, bool witnessedAtFitUp)
     {

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Gradus.Core.Library;
 
 namespace Gradus.Core.Joints;
@@ -31,7 +32,13 @@ public sealed record FitUpPoint(
 }
 
 /// <summary>A tack as it was made: length in mm.</summary>
-public sealed record Tack(string At, double LengthMm, bool Feathered);
+/// <param name="At">A clock position on pipe; <c>start</c>, <c>end</c> or mm from the start on plate.</param>
+/// <param name="Bridged">A bridge over the gap that is cut out as the root comes to it, so it needs no feathering.</param>
+public sealed record Tack(string At, double LengthMm, bool Feathered, bool Bridged = false)
+{
+    /// <summary>How far from the start of a plate it lies, in mm; null where that was not measured.</summary>
+    public double? FromStartMm => double.TryParse(At, NumberStyles.Float, CultureInfo.InvariantCulture, out var mm) ? mm : null;
+}
 
 /// <summary>A fit-up as it was measured.</summary>
 /// <param name="Answers">Answers to the template's questions, by their id.</param>
@@ -78,11 +85,12 @@ public static class FitUpCheck
     private const double ReadingSlackMm = 1e-6;
 
     /// <summary>The check, line by line.</summary>
-    public static FitUpReport Check(FitUpPlan plan, FitUpMeasured measured)
+    /// <param name="specimens">The strips that will be cut from a plate; a tack may not lie in one.</param>
+    public static FitUpReport Check(FitUpPlan plan, FitUpMeasured measured, IReadOnlyList<Specimen>? specimens = null)
     {
         var lines = plan
             .Points.SelectMany(at => plan.Tolerances.Select(tolerance => CheckPoint(at, tolerance, measured)))
-            .Append(CheckTacks(plan.Tacks, measured.Tacks))
+            .Append(CheckTacks(plan.Tacks, measured.Tacks, specimens ?? []))
             .Concat(plan.Questions.Select(question => CheckQuestion(question, measured)))
             .ToList();
         return new FitUpReport(Worst(lines), lines);
@@ -108,7 +116,7 @@ public static class FitUpCheck
         return new FitUpLine(at, tolerance.Measure, null, value, tolerance.Min, tolerance.Max, outcome, advice, tolerance.Source);
     }
 
-    private static FitUpLine CheckTacks(TackPlan plan, IReadOnlyList<Tack> tacks)
+    private static FitUpLine CheckTacks(TackPlan plan, IReadOnlyList<Tack> tacks, IReadOnlyList<Specimen> specimens)
     {
         var (outcome, advice) = tacks switch
         {
@@ -120,7 +128,14 @@ public static class FitUpCheck
                 FitUpOutcome.Warn,
                 "A tack is shorter than planned: it may crack."
             ),
-            _ when plan.Feathered && tacks.Any(tack => !tack.Feathered) => (FitUpOutcome.Mend, "Feather both ends of each tack."),
+            _ when tacks.Any(tack => specimens.Any(strip => tack.FromStartMm >= strip.FromMm && tack.FromStartMm <= strip.ToMm)) => (
+                FitUpOutcome.Mend,
+                "A tack lies in a strip that will be cut: move it out."
+            ),
+            _ when plan.Feathered && tacks.Any(tack => !tack.Feathered && !tack.Bridged) => (
+                FitUpOutcome.Mend,
+                "Feather both ends of each tack, or bridge it and cut the bridge out."
+            ),
             _ => (FitUpOutcome.Go, (string?)null),
         };
         double? count = tacks.Count == 0 ? null : tacks.Count;

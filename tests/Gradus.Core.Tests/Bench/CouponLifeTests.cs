@@ -67,6 +67,27 @@ public class CouponLifeTests
         Assert.Equal(["Fit-up", "Root"], holds.Select(hold => hold.Point));
     }
 
+    [Theory]
+    [InlineData("", Stage.Root, "Fit-up and position")]
+    [InlineData("Root", Stage.Root, "")]
+    [InlineData("Root", Stage.Hot, "Root")]
+    [InlineData("Root Hot", Stage.Fill, "")]
+    [InlineData("Root Hot Fill", Stage.Cap, "Before the cap")]
+    [InlineData("Root Hot Fill Cap", Stage.Cap, "")]
+    [InlineData("Root Hot Fill Cap", null, "")]
+    public void A_hold_point_is_due_before_the_pass_that_would_cover_what_it_looks_at(string laid, Stage? next, string due)
+    {
+        string[] points = ["Fit-up and position", "Root", "Before the cap"];
+        Stage[] stages = [.. laid.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(Enum.Parse<Stage>)];
+        Assert.Equal(due, string.Join(", ", CouponLife.HoldsDue(points, [], next, stages)));
+        var answered = points.Select(point => At(1, BenchEventKind.HoldAnswered, new(Point: point, Go: true))).ToList();
+        Assert.Empty(CouponLife.HoldsDue(points, answered, next, stages));
+        Assert.Equal(
+            due.Length > 0,
+            CouponLife.HoldsDue(points, [.. answered, At(2, BenchEventKind.HoldAnswered, new(Point: due, Go: false))], next, stages).Count > 0
+        );
+    }
+
     [Fact]
     public void An_instructor_would_work_out_the_same_numbers_of_a_fit_up()
     {

@@ -87,4 +87,22 @@ public class FitUpCheckTests
         Assert.InRange(3.175, opening.Min, opening.Max);
         Assert.Equal(3.175, (opening.Min + opening.Max) / 2, 9);
     }
+
+    // Common practice: tacks on a plate stay out of the strips that will be cut; on pipe they are feathered, or bridged and cut out.
+    [Fact]
+    public void A_tack_lies_outside_the_strips_that_are_cut_and_is_feathered_or_bridged()
+    {
+        FitUpOutcome Tacks(TestTemplate test, params Tack[] tacks) =>
+            FitUpCheck
+                .Check(test.FitUp, new FitUpMeasured([], tacks, new Dictionary<string, bool>()), test.Specimens)
+                .Lines.Single(line => line.QuestionId == "tacks")
+                .Outcome;
+        var strip = Plate.Specimens[0];
+        Tack At(double mm) => new(mm.ToString(System.Globalization.CultureInfo.InvariantCulture), 12.7, false);
+        Assert.Equal(FitUpOutcome.Go, Tacks(Plate, At(strip.FromMm!.Value - 1), new("end", 12.7, false), new("start", 12.7, false)));
+        Assert.Equal(FitUpOutcome.Mend, Tacks(Plate, At(strip.FromMm!.Value + 1), new("start", 12.7, false), new("end", 12.7, false)));
+        Tack[] three = [new("12", 19.05, true), new("3:00", 19.05, true), new("6", 19.05, false)];
+        Assert.Equal(FitUpOutcome.Mend, Tacks(Pipe, three));
+        Assert.Equal(FitUpOutcome.Go, Tacks(Pipe, [three[0], three[1], three[2] with { Bridged = true }]));
+    }
 }
