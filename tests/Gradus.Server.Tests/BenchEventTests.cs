@@ -84,7 +84,26 @@ public sealed class BenchEventTests : IAsyncDisposable
         Assert.Equal("Root", queue[0].GetProperty("point").GetString());
         (await Tell(client, coupon, "holdAnswered", new { point = "Root", go = true })).EnsureSuccessStatusCode();
         Assert.Equal(0, (await client.GetFromJsonAsync<JsonElement>("/api/floor")).GetProperty("holds").GetArrayLength());
-        Assert.Equal(["body.point"], await (await Tell(client, coupon, "holdAnswered", new { point = "Root", go = true })).Fields(400));
+        Assert.Equal(["body.point"], await (await Tell(client, coupon, "holdAnswered", new { point = "Lunch", go = true })).Fields(400));
+    }
+
+    [Fact]
+    public async Task The_bench_says_which_hold_point_the_next_pass_stands_before()
+    {
+        var (client, coupon) = await Begin();
+        async Task<string?[]> Due() => [.. (await Life(client, coupon)).GetProperty("holdsDue").EnumerateArray().Select(one => one.GetString())];
+        var nothing = new
+        {
+            points = Array.Empty<object>(),
+            tacks = Array.Empty<object>(),
+            answers = new { },
+        };
+        (await client.PutAsJsonAsync($"/api/coupons/{coupon}/fit-ups/{Guid.CreateVersion7()}", nothing)).EnsureSuccessStatusCode();
+        Assert.Equal(["Fit-up"], await Due());
+        (await Tell(client, coupon, "holdAnswered", new { point = "Fit-up", go = false })).EnsureSuccessStatusCode();
+        Assert.Equal(["Fit-up"], await Due());
+        (await Tell(client, coupon, "holdAnswered", new { point = "Fit-up", go = true })).EnsureSuccessStatusCode();
+        Assert.Empty(await Due());
     }
 
     [Fact]

@@ -4,6 +4,7 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Gradus.Data;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.Extensions.DependencyInjection;
@@ -109,33 +110,20 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
             Coupon = await Client.StartCoupon(Student);
             await Client.LayAllBeads(Coupon);
             (await Client.Close(Coupon)).EnsureSuccessStatusCode();
-            await Multiply(students);
+            await Multiply();
             Coupon = await Client.StartCoupon(Student);
         }
 
         public ValueTask DisposeAsync() => Server.DisposeAsync();
 
-        private async Task Multiply(List<Guid> students)
+        private async Task Multiply()
         {
             using var scope = Server.Services.CreateScope();
-            var db = scope.ServiceProvider.GetRequiredService<GradusContext>();
-            var ids = string.Join(",", students.Select((id, index) => $"({index}, '{id.ToString().ToUpperInvariant()}')"));
-#pragma warning disable EF1002 // Ids and counts made here, nothing from outside.
-            await db.Database.ExecuteSqlRawAsync(
-                $$"""
-                CREATE TEMP TABLE People(N INTEGER, Id TEXT);
-                INSERT INTO People VALUES {{ids}};
-                WITH RECURSIVE Numbers(N) AS (SELECT 1 UNION ALL SELECT N + 1 FROM Numbers WHERE N < {{Coupons}})
-                INSERT INTO Coupons (Id, Number, Stamp, StudentId, TestId, TestVersion, DrillId, Variants, BoothId, AsTest, StartedAt, StartedBy, ClosedAt)
-                SELECT printf('00000000-0000-7000-8000-%012X', Numbers.N), 1000 + Numbers.N, 'S' || Numbers.N, People.Id, C.TestId, C.TestVersion, NULL, C.Variants, NULL, 1,
-                       C.StartedAt - 60000 * Numbers.N, C.StartedBy, C.StartedAt - 60000 * Numbers.N + 1000
-                FROM Numbers JOIN People ON People.N = Numbers.N % {{students.Count}} JOIN (SELECT * FROM Coupons LIMIT 1) C;
-                INSERT INTO Closings (Id, CouponId, Kind, Verdict, StageClean, Decides, ProgramVersion, RecordedAt, RecordedBy, WithdrawnAt, WithdrawnBy)
-                SELECT Coupons.Id, Coupons.Id, L.Kind, L.Verdict, L.StageClean, L.Decides, L.ProgramVersion, Coupons.ClosedAt, L.RecordedBy, NULL, NULL
-                FROM Coupons JOIN (SELECT * FROM Closings LIMIT 1) L WHERE Coupons.Number > 1000;
-                """
+            var database = scope.ServiceProvider.GetRequiredService<GradusContext>().Database;
+            await database.ExecuteSqlRawAsync(
+                await File.ReadAllTextAsync(Path.Combine(AppContext.BaseDirectory, "large-school.sql")),
+                new SqliteParameter("$coupons", Coupons)
             );
-#pragma warning restore EF1002
         }
     }
 

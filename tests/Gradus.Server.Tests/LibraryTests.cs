@@ -94,7 +94,7 @@ public sealed class LibraryTests : IAsyncDisposable
             foreach (var bead in view.GetProperty("beads").EnumerateArray())
             {
                 var pass = JsonNode.Parse(cards[bead.GetProperty("card").GetInt32()].GetRawText())!.AsObject();
-                foreach (var extra in new[] { "stage", "half", "diameterText", "fromLast", "ranges", "note", "clean" })
+                foreach (var extra in new[] { "stage", "half", "diameterText", "fromLast", "ranges", "note", "clean", "sameBooth" })
                 {
                     pass.Remove(extra);
                 }

@@ -155,6 +155,7 @@ public sealed record NextStep(NextKind Kind, string? BeadKey, Stage? Stage, int?
 
 /// <summary>The settings that a pass of a stage starts from, ready to be logged in one tap.</summary>
 /// <param name="Clean">The student's settings that came out clean, when there are any: they are the ones offered.</param>
+/// <param name="SameBooth">True when those settings come from this booth alone, and so from its machine.</param>
 /// <param name="FromLast">True when they are this student's last on this stage, false when they are the middle of the test's range.</param>
 public sealed record PassCard(
     Stage Stage,
@@ -174,7 +175,8 @@ public sealed record PassCard(
     bool FromLast,
     SettingRanges Ranges,
     string? Note,
-    CleanSettings? Clean
+    CleanSettings? Clean,
+    bool SameBooth
 );
 
 public sealed record FindingView(
@@ -216,12 +218,20 @@ public sealed record LifeView(
     bool PositionStands,
     IReadOnlyList<RunningTimer> Timers,
     IReadOnlyList<OpenHold> Holds,
+    IReadOnlyList<string> HoldsDue,
     IReadOnlyList<Breach> Breaches,
     bool Downgraded,
     IReadOnlyList<EventView> Measures,
     IReadOnlyList<SpecimenVerdict> Specimens,
     IReadOnlyList<EventView> Events
 );
+
+/// <summary>What happened to a coupon, latest first. <c>older</c> goes into the next call; null at the end.</summary>
+public sealed record HistoryPage(IReadOnlyList<HistoryRow> Rows, DateTimeOffset? Older);
+
+/// <summary>One thing that somebody did.</summary>
+/// <param name="TakenBack">True when it took a record back, false when it made one.</param>
+public sealed record HistoryRow(DateTimeOffset At, string By, string Says, bool TakenBack);
 
 public sealed record NoteView(Guid Id, string Text, string RecordedBy, DateTimeOffset RecordedAt);
 

@@ -31,7 +31,7 @@ public sealed class CouponFacts
         Events = [.. EventRecords.Select(record => new BenchEvent(record.Id, record.Kind, record.RecordedAt, record.Body))];
         Measures = [.. Events.Where(one => one.Kind == BenchEventKind.Measured).Select(MeasuredAt).OfType<MeasuredFinding>()];
         measured = FitUp?.Measured ?? new FitUpMeasured([], [], new Dictionary<string, bool>());
-        FitUpReport = FitUpCheck.Check(Template.FitUp, measured);
+        FitUpReport = FitUpCheck.Check(Template.FitUp, measured, Template.Specimens);
         plannedBeads = BeadPlanner.Beads(Template);
     }
 
@@ -54,6 +54,10 @@ public sealed class CouponFacts
 
     /// <summary>The position was witnessed, at the fit-up or since.</summary>
     public bool PositionStands => CouponLife.PositionStands(Events, measured.Answers.GetValueOrDefault("position"));
+
+    /// <summary>The hold points that the next pass stands before.</summary>
+    public IReadOnlyList<string> HoldsDue =>
+        CouponLife.HoldsDue(Template.Rules.HoldPoints, Events, Next().Stage, [.. Passes.Select(pass => pass.Stage).Distinct()]);
 
     /// <summary>The rules of the sitting that were broken, as they stand at a moment.</summary>
     public IReadOnlyList<Breach> Breaches(DateTimeOffset now) =>

@@ -62,7 +62,7 @@ public sealed class CouponReader(
                 )),
             ],
             facts.Next(),
-            PassCards.Build(facts.Template, coupon.Student.Hand, recent[(coupon.StudentId, coupon.TestId)]),
+            PassCards.Build(facts.Template, coupon.Student.Hand, recent[(coupon.StudentId, coupon.TestId)], coupon.BoothId),
             [.. facts.Findings.Select((finding, index) => FindingOf(facts, finding, index, verdict, names))],
             [
                 .. coupon
@@ -125,6 +125,7 @@ public sealed class CouponReader(
             facts.PositionStands,
             CouponLife.Timers(facts.Events),
             CouponLife.Holds(facts.Events),
+            facts.HoldsDue,
             breaches,
             coupon.AsTest && breaches.Count > 0,
             [.. events.Where(one => one.Kind == BenchEventKind.Measured)],

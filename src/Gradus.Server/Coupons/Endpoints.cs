@@ -39,6 +39,7 @@ public static class Endpoints
             .Produces<Written>()
             .ProducesProblem(StatusCodes.Status409Conflict);
         Tag.Map(group);
+        History.Map(group);
         Photos.Map(group);
         Withdraw<FitUpRecord>(group, "/fit-ups");
         Withdraw<PassRecord>(group, "/passes");

@@ -21,9 +21,7 @@ internal static class EventCheck
         {
             BenchEventKind.Voided => Needs(body.Reason is not null, "reason", $"Give one of: {Validation.Names<VoidReason>()}."),
             BenchEventKind.HoldCalled => Point(facts, body),
-            BenchEventKind.HoldAnswered => Point(facts, body)
-                ?? Needs(body.Go is not null, "go", "Say true to go on, false to mend first.")
-                ?? Needs(CouponLife.Holds(facts.Events).Any(hold => hold.Point == body.Point), "point", "Nobody called for this hold point."),
+            BenchEventKind.HoldAnswered => Point(facts, body) ?? Needs(body.Go is not null, "go", "Say true to go on, false to mend first."),
             BenchEventKind.TimerStarted or BenchEventKind.TimerStopped => Needs(
                 body.Timer is not null,
                 "timer",
@@ -57,7 +55,8 @@ internal static class EventCheck
         Needs(facts.Findings.Any(finding => finding.Id == body.FindingId), "findingId", "A finding of this coupon.");
 
     private static Refusal? Measured(CouponFacts facts, BenchEventBody body) =>
-        Needs(body.Side is not null, "side", $"Give one of: {Validation.Names<JointSide>()}.")
+        Needs(body.Member is null || body.Side == JointSide.Root, "member", "Only the root is looked at from the side of a member.")
+        ?? Needs(body.Side is not null, "side", $"Give one of: {Validation.Names<JointSide>()}.")
         ?? Needs(PlacesOf(facts).Contains(body.At ?? ""), "at", $"Give one of: {string.Join(", ", PlacesOf(facts))}.")
         ?? Needs(
             body.HeightMm is >= -MostHeightMm and <= MostHeightMm,

@@ -6,14 +6,18 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
 
-/// <summary>A pass with how its stage came out; null while its coupon is open.</summary>
-public sealed record RecentPass(PassRecord Pass, bool? Clean);
+/// <summary>A pass with the booth it was welded in and how its stage came out; null while its coupon is open.</summary>
+public sealed record RecentPass(PassRecord Pass, Guid? BoothId, bool? Clean);
 
 /// <summary>The settings that a student's next pass starts from.</summary>
 public static class PassCards
 {
     private const int RecentDays = 90;
     private const int MostPasses = 4000;
+
+    // So many judged passes in one booth, that is on one machine, say more than all machines together.
+    private const int EnoughOfOneBooth = 3;
+    private const double SameDiameterMm = 0.01;
 
     /// <summary>The passes of some students in the last 90 days, latest first, by student and test.</summary>
     public static async Task<ILookup<(Guid StudentId, string TestId), RecentPass>> Recent(
@@ -34,6 +38,7 @@ public static class PassCards
                     {
                         coupon.StudentId,
                         coupon.TestId,
+                        coupon.BoothId,
                         pass,
                     }
             )
@@ -53,17 +58,23 @@ public static class PassCards
             row => (row.StudentId, row.TestId),
             row => new RecentPass(
                 row.pass,
+                row.BoothId,
                 clean.GetValueOrDefault(row.pass.CouponId) is { } stages && stages.TryGetValue(row.pass.Stage, out var was) ? was : null
             )
         );
     }
 
     /// <summary>The cards, from passes ordered latest first.</summary>
-    public static IReadOnlyList<PassCard> Build(TestTemplate template, OperatorHand hand, IEnumerable<RecentPass> latestFirst) =>
-        [.. template.Passes.Select(plan => Card(plan, hand, [.. latestFirst.Where(one => IsOf(plan, one.Pass))]))];
+    /// <param name="boothId">Where the next pass is welded: settings that came out clean on its machine come first.</param>
+    public static IReadOnlyList<PassCard> Build(
+        TestTemplate template,
+        OperatorHand hand,
+        IEnumerable<RecentPass> latestFirst,
+        Guid? boothId = null
+    ) => [.. template.Passes.Select(plan => Card(plan, hand, [.. latestFirst.Where(one => IsOf(plan, one.Pass))], boothId))];
 
     /// <summary>The settings that came out clean before; else the last ones; else the middle of the test's range.</summary>
-    private static PassCard Card(PassPlan plan, OperatorHand hand, List<RecentPass> own)
+    private static PassCard Card(PassPlan plan, OperatorHand hand, List<RecentPass> own, Guid? boothId)
     {
         if (own.Count == 0)
         {
@@ -71,7 +82,10 @@ public static class PassCards
         }
 
         var last = FromLast(plan, own[0].Pass);
-        var judged = own.Where(one => one.Clean is not null);
+        var judged = own.Where(one => one.Clean is not null).ToList();
+        var here = judged.Where(one => boothId is not null && one.BoothId == boothId).ToList();
+        var sameBooth = here.Count >= EnoughOfOneBooth && here.Exists(one => one.Clean == true);
+        judged = sameBooth ? here : judged;
         return
             StudentCard.Of([.. judged.Select(one => new CardPass(one.Pass.Amps, one.Pass.Volts, one.Pass.WireFeedMmPerMin, one.Clean!.Value))])
                 is { } clean
@@ -81,6 +95,7 @@ public static class PassCards
                 Volts = clean.Volts ?? last.Volts,
                 WireFeedMmPerMin = clean.WireFeedMmPerMin ?? last.WireFeedMmPerMin,
                 Clean = clean,
+                SameBooth = sameBooth,
             }
             : last;
     }
@@ -89,6 +104,7 @@ public static class PassCards
         pass.Stage == plan.Stage
         && pass.Process == plan.Process
         && pass.ElectrodeClass == plan.Filler.Classification
+        && Math.Abs(pass.DiameterMm - plan.Filler.DiameterMm) < SameDiameterMm
         && (plan.Half is null || pass.BeadKey.EndsWith($"@{plan.Half}", StringComparison.Ordinal));
 
     private static PassCard FromTemplate(PassPlan plan, OperatorHand hand) =>
@@ -110,7 +126,8 @@ public static class PassCards
             FromLast: false,
             plan.Settings,
             plan.Note,
-            Clean: null
+            Clean: null,
+            SameBooth: false
         );
 
     private static PassCard FromLast(PassPlan plan, PassRecord last) =>

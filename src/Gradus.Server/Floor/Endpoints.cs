@@ -170,7 +170,7 @@ public static class Endpoints
     {
         var facts = new CouponFacts(coupon, library);
         var next = facts.Next();
-        var cards = next.Kind == NextKind.Pass ? PassCards.Build(facts.Template, student.Hand, recent) : [];
+        var cards = next.Kind == NextKind.Pass ? PassCards.Build(facts.Template, student.Hand, recent, coupon.BoothId) : [];
         return new FloorCoupon(
             coupon.Id,
             coupon.Stamp,
