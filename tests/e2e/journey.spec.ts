@@ -51,7 +51,7 @@ test('from a free booth to a signed decision that outlives the server', async ({
   }
   // The bead is shown as laid at once, its notice comes with the server's answer.
   await expect(page.getByText('Cap, layer 5, bead 2 logged clean')).toBeVisible()
-  await page.getByRole('button', { name: 'Undo' }).last().click()
+  await page.getByRole('button', { name: 'Undo' }).first().click()
   await expect(beads.nth(count - 1)).toHaveAttribute('aria-pressed', 'false')
   await beads.nth(count - 1).focus()
   await page.keyboard.press('Enter')
@@ -241,4 +241,57 @@ test('a photo from the camera is kept with the coupon', async ({ page }) => {
   await expect(page.getByRole('img', { name: /Photo by Greta/ })).toBeVisible()
   await page.getByLabel('Photo', { exact: true }).setInputFiles({ name: 'root.png', mimeType: 'image/png', buffer: Buffer.from('not a picture') })
   await expect(page.getByText(/A JPEG, PNG or WebP photo/)).toBeVisible()
+})
+
+test('the small things of a bench: a tack at its place, where a pass stopped, a finding there, both sides of the root, a broken specimen, who did what', async ({ page }) => {
+  await signIn(page)
+  const { students } = await (await page.request.get(`${server.url}/api/floor`)).json()
+  const id = '019a0000-0000-7000-8000-0000000000f2'
+  const studentId = students.find((student: { open: unknown }) => !student.open).id
+  await page.request.put(`${server.url}/api/coupons/${id}`, { data: { studentId, testId: 'R3', asTest: false } })
+  await page.goto(`${server.url}/coupons/${id}`)
+
+  // Tacks one by one on the ring: the second is a bridge, the third longer than the others.
+  for (const clock of ['12:00', '4:00', '8:00']) await page.getByRole('button', { name: `${clock} o'clock` }).click()
+  const tacks = page.getByRole('group', { name: 'Each tack' }).getByRole('button')
+  await page.getByRole('button', { name: 'Tack length at 8 1 in' }).click()
+  await page.getByRole('button', { name: "4:00 o'clock" }).click()
+  await page.getByRole('button', { name: 'Bridged' }).click()
+  await expect(tacks).toHaveText(['12: 1/2 in, feathered', '4: 1/2 in, bridged', '8: 1 in, feathered', 'Remove this tack'])
+  await page.getByRole('button', { name: 'Record what is measured so far' }).click()
+  await expect(page.getByText('Fit-up recorded')).toBeVisible()
+
+  // A hold point answered at the step; a pass with another rod that stopped at five; a finding at that stop.
+  await page.getByRole('tab', { name: 'Weld' }).click()
+  await page.getByRole('button', { name: 'Seen, go on' }).click()
+  await expect(page.getByText(/Hold point before this pass/)).toHaveCount(0)
+  await page.getByLabel('Rod or wire').selectOption('E6011')
+  await page.getByLabel('Size').selectOption({ label: '5/32 in' })
+  await page.getByRole('button', { name: 'Stopped at…' }).click()
+  await page.getByRole('button', { name: "5:00 o'clock" }).click()
+  await expect(page.getByRole('button', { name: "Stopped at 5:00 o'clock" })).toBeVisible()
+  await page.getByRole('button', { name: 'Log it clean' }).click()
+  await expect(page.getByText(/logged clean/)).toBeVisible()
+  const [bead] = (await (await page.request.get(`${server.url}/api/coupons/${id}`)).json()).beads
+  expect(bead.pass).toMatchObject({ electrodeClass: 'E6011', diameterMm: 25.4 * (5 / 32), stopAt: '5:00' })
+  await page.getByRole('tab', { name: 'Finding' }).click()
+  await page.getByRole('button', { name: /^Stop of root/ }).click()
+  await page.getByRole('button', { name: 'Slag inclusion' }).click()
+  await page.getByRole('button', { name: 'Length 1/4 in' }).click()
+  await page.getByRole('button', { name: 'Record the finding' }).click()
+  await expect(page.getByText(/recorded/).first()).toBeVisible()
+
+  await page.getByRole('tab', { name: 'Look and close' }).click()
+  await page.getByRole('button', { name: 'Root', exact: true }).click()
+  await page.getByRole('button', { name: 'from the right' }).click()
+  await page.getByRole('button', { name: 'root at 12: flush' }).click()
+  await expect(page.getByText(/Measured of 4: face at 0; root from the left at 0, from the right at 1/)).toBeVisible()
+  const specimens = page.getByRole('region', { name: 'Specimens' })
+  await specimens.getByRole('button').first().click()
+  await specimens.getByRole('button', { name: 'Opened 1/16 in' }).click()
+  await specimens.getByRole('button', { name: 'Opened 1/4 in' }).click()
+  await specimens.getByRole('button', { name: 'Keep it with 2 seen' }).click()
+  await expect(specimens.getByText(/^Reject/i).first()).toBeVisible()
+  await page.getByText('Who did what').click()
+  await expect(page.getByText('Hold answered: Fit-up and position, go on')).toBeVisible()
 })

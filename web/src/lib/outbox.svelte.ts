@@ -7,6 +7,8 @@ export type Waiting = {
   method: 'PUT' | 'DELETE'
   path: string
   body: unknown
+  /** A photo goes as it is. */
+  file?: Blob
   couponId: string
   /** What it is, in words. */
   label: string
@@ -19,6 +21,12 @@ interface Box extends DBSchema {
 }
 
 const RETRY_MS = 3000
+// What the browser's database takes: plain data, and a file as it is.
+const plain = (item: Waiting): Waiting => {
+  const { file, ...rest } = item
+  return { ...(JSON.parse(JSON.stringify(rest)) as Waiting), ...(file ? { file } : {}) }
+}
+
 const GATEWAY_DOWN = [502, 503, 504]
 
 /**
@@ -63,9 +71,9 @@ class Outbox {
    * @throws Refused when the server will not have it; it is not kept then, unless somebody else's stands in its place.
    */
   async send(write: Omit<Waiting, 'seq' | 'clash'>): Promise<boolean> {
-    const plain = JSON.parse(JSON.stringify(write)) as Waiting
-    const seq = await (await this.db()).add('writes', plain)
-    this.items.push({ ...plain, seq })
+    const kept = plain(write)
+    const seq = await (await this.db()).add('writes', kept)
+    this.items.push({ ...kept, seq })
     await this.flush(seq)
     return !this.items.some((one) => one.seq === seq)
   }
@@ -81,7 +89,7 @@ class Outbox {
     const item = this.items.find((one) => one.seq === seq)
     if (!item) return
     delete item.clash
-    await (await this.db()).put('writes', JSON.parse(JSON.stringify(item)) as Waiting)
+    await (await this.db()).put('writes', plain(item))
     await this.flush()
   }
 
@@ -98,9 +106,7 @@ class Outbox {
           // Nothing is thrown away unseen: what cannot be sent waits to be settled.
           const kept = this.items.find((one) => one.seq === item.seq)
           if (kept) kept.clash = outcome.message
-          await (
-            await this.db()
-          ).put('writes', { ...(JSON.parse(JSON.stringify(item)) as Waiting), clash: outcome.message })
+          await (await this.db()).put('writes', plain({ ...item, clash: outcome.message }))
           if (item.seq === own) refusal = outcome
         } else {
           await this.drop(item.seq!)
@@ -118,8 +124,12 @@ class Outbox {
     try {
       response = await fetch(item.path, {
         method: item.method,
-        headers: item.body == null ? {} : { 'content-type': 'application/json' },
-        body: item.body == null ? undefined : JSON.stringify(item.body),
+        headers: item.file
+          ? { 'content-type': item.file.type || 'application/octet-stream' }
+          : item.body == null
+            ? {}
+            : { 'content-type': 'application/json' },
+        body: item.file ?? (item.body == null ? undefined : JSON.stringify(item.body)),
       })
     } catch {
       return 'down'
@@ -151,8 +161,9 @@ export async function write(
   id: string,
   body: unknown,
   label: string,
+  file?: Blob,
 ): Promise<void> {
   const path = `/api/coupons/${couponId}/${what}/${id}`
-  if (!(await outbox.send({ method, path, body, couponId, label })))
+  if (!(await outbox.send({ method, path, body, couponId, label, file })))
     notices.add('Kept on this tablet: it goes to the server by itself when it is reached again.', 'caution')
 }

@@ -1,14 +1,21 @@
 import { newId, type Schema } from '$lib/api/client'
 import { write } from '$lib/outbox.svelte'
 
-type Extras = { belowFlushMm: number | null; interpassC: number | null }
+/** What is noted with a pass beside its settings. Places: clock positions on pipe, mm from the start on plate. */
+export type PassExtras = {
+  belowFlushMm: number | null
+  interpassC: number | null
+  startAt: string | null
+  stopAt: string | null
+}
+export const NO_EXTRAS: PassExtras = { belowFlushMm: null, interpassC: null, startAt: null, stopAt: null }
 
 /** Logs a bead with the settings of a card; answers the id of the pass. */
 export async function logPass(
   couponId: string,
   beadKey: string,
   card: Schema['PassCard'],
-  extras: Extras = { belowFlushMm: null, interpassC: null },
+  extras: PassExtras = NO_EXTRAS,
 ): Promise<string> {
   const id = newId()
   const { process, electrodeClass, diameterMm, polarity, amps, volts, wireFeedMmPerMin, gas } = card
@@ -27,8 +34,6 @@ export async function logPass(
     progression,
     hand,
     ...extras,
-    startAt: null,
-    stopAt: null,
   }
   await write(couponId, 'PUT', 'passes', id, body, `${beadKey}, ${amps} A`)
   return id

@@ -101,7 +101,7 @@
         No network. What you log now is kept on this tablet, and goes to the server by itself.
       </p>
     {/if}
-    <main id="main" class="mx-auto max-w-[1500px] px-5 pb-10">{@render children()}</main>
+    <main id="main" class="mx-auto max-w-[1500px] px-5 pb-24">{@render children()}</main>
     <FindDialog bind:open={finding} />
     <KeysDialog bind:open={keysShown} />
     <OutboxDialog bind:open={outboxShown} />

@@ -2978,6 +2978,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coupons/{couponId}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    before?: string;
+                };
+                header?: never;
+                path: {
+                    couponId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HistoryPage"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coupons/{couponId}/photos/{id}": {
         parameters: {
             query?: never;
@@ -3489,6 +3537,7 @@ export interface components {
              * @description Above flush, or under it when negative.
              */
             heightMm?: null | number;
+            member?: null | components["schemas"]["JointMember"];
             /**
              * Format: int32
              * @description Which of the test's specimens, from 0.
@@ -4402,6 +4451,21 @@ export interface components {
             /** Format: double */
             thermalEfficiency: null | number;
         };
+        /** @description What happened to a coupon, latest first. `older` goes into the next call; null at the end. */
+        HistoryPage: {
+            rows: components["schemas"]["HistoryRow"][];
+            /** Format: date-time */
+            older: null | string;
+        };
+        /** @description One thing that somebody did. */
+        HistoryRow: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            says: string;
+            /** @description True when it took a record back, false when it made one. */
+            takenBack: boolean;
+        };
         /** Format: binary */
         IFormFile: string;
         /** @description An indication: its length or diameter, and where it begins along the weld, in mm. */
@@ -4464,6 +4528,8 @@ export interface components {
         };
         /** @enum {string} */
         JointForm: "singleV" | "singleJ" | "squareButt" | "teeFillet" | "lapFillet";
+        /** @enum {string} */
+        JointMember: "a" | "b";
         /** @description The joint as it is to be fitted. */
         JointPlan: {
             form: components["schemas"]["JointForm"];
@@ -4575,6 +4641,7 @@ export interface components {
             positionStands: boolean;
             timers: components["schemas"]["RunningTimer"][];
             holds: components["schemas"]["OpenHold"][];
+            holdsDue: string[];
             breaches: components["schemas"]["Breach"][];
             /** @description True when a breach makes a coupon under test evidence of coached work only. */
             downgraded: boolean;
@@ -4817,6 +4884,8 @@ export interface components {
             ranges: components["schemas"]["SettingRanges"];
             note: null | string;
             clean: null | components["schemas"]["CleanSettings"];
+            /** @description True when those settings come from this booth alone, and so from its machine. */
+            sameBooth: boolean;
         };
         /** @description What a variant changes in the passes of a stage (on a split coupon: of one half). No layers leave the stage out. */
         PassChange: {
@@ -5430,10 +5499,21 @@ export interface components {
         };
         /** @description A tack as it was made: length in mm. */
         Tack: {
+            /** @description A clock position on pipe; `start`, `end` or mm from the start on plate. */
             at: string;
             /** Format: double */
             lengthMm: number;
             feathered: boolean;
+            /**
+             * @description A bridge over the gap that is cut out as the root comes to it, so it needs no feathering.
+             * @default false
+             */
+            bridged: boolean;
+            /**
+             * Format: double
+             * @description How far from the start of a plate it lies, in mm; null where that was not measured.
+             */
+            fromStartMm?: null | number;
         };
         /** @description How many tacks, how long (mm), and where they may not be. */
         TackPlan: {

@@ -8,6 +8,7 @@
   import { lengthText } from '$lib/units.svelte'
   import { measureName, stageName } from '$lib/words'
   import { limitText, sourceText } from './limits'
+  import { startsAndStops } from './places'
 
   type Props = {
     coupon: Schema['CouponView']
@@ -15,7 +16,7 @@
     bead: Schema['BeadView'] | null
     onsaved: () => void
   }
-  let { coupon, place, bead, onsaved }: Props = $props()
+  let { coupon, place = $bindable(), bead, onsaved }: Props = $props()
 
   type LengthMeasure = 'depthMm' | 'heightMm' | 'lengthMm' | 'diameterMm' | 'widthMm'
   const SMALL = { sixtyFourths: [1, 2, 3, 4, 6, 8, 10], tenths: [2, 4, 5, 8, 10, 16, 20, 30] }
@@ -36,6 +37,7 @@
   const entry = $derived(kinds.data?.find((one) => one.kind === kind))
   const isPipe = $derived(coupon.test.product === 'pipe')
   const placed = $derived(isPipe ? place.clock != null : place.fromStartMm != null)
+  const ends = $derived(startsAndStops(coupon))
   const deciding = $derived(verdict?.reasons[0] ?? verdict?.passed[0])
 
   function choose(next: Schema['DiscontinuityKind']) {
@@ -87,7 +89,7 @@
         'findings',
         findingId,
         {
-          passId: null,
+          passId: coupon.beads.findLast((one) => one.pass && one.stage === stage)?.pass?.id ?? null,
           kind,
           stage,
           clock: isPipe ? place.clock : null,
@@ -139,6 +141,17 @@
         ? `At ${isPipe ? `${place.clock} o'clock` : `${lengthText(place.fromStartMm!)} from the start`}`
         : `Where? Tap the ${isPipe ? 'ring' : 'strip'}.`}
     </p>
+    {#if ends.length}
+      <div class="flex flex-wrap gap-1.5" role="group" aria-label="At a start or stop">
+        {#each ends as end (end.id)}
+          <button
+            class="tap px-2 text-sm"
+            aria-pressed={end.clock === place.clock && end.fromStartMm === place.fromStartMm}
+            onclick={() => (place = { clock: end.clock, fromStartMm: end.fromStartMm })}>{end.name}</button
+          >
+        {/each}
+      </div>
+    {/if}
     {#each entry?.measures ?? [] as measure (measure)}
       {#if measure === 'count'}
         <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="How many">

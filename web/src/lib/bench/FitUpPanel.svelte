@@ -3,6 +3,7 @@
   import SizeChips from '$lib/parts/SizeChips.svelte'
   import { lengthText } from '$lib/units.svelte'
   import { FitUpDraft, MEASURE_NAMES } from './fit-up-draft.svelte'
+  import TackPanel from './TackPanel.svelte'
 
   type Props = {
     coupon: Schema['CouponView']
@@ -21,7 +22,6 @@
     tenths: [16, 24, 32, 40, 48, 64, 72, 80, 95],
   }
   const FACES = { sixtyFourths: [0, 2, 4, 6, 8, 10], tenths: [0, 8, 16, 24, 32, 40] }
-  const TACKS = { sixtyFourths: [16, 32, 48, 64], tenths: [65, 130, 190, 254] }
 
   const plan = $derived(coupon.test.fitUp)
   const measure = $derived(draft.active)
@@ -32,9 +32,7 @@
   const troubles = $derived(
     coupon.fitUp.lines.filter((line) => line.outcome === 'mend' || line.outcome === 'warn'),
   )
-  const tackLength = $derived(draft.tacks[0]?.lengthMm ?? plan.tacks.minLengthMm * 2)
   const numbers = $derived(coupon.numbers.points.find((one) => one.at === point))
-  const feathered = $derived(draft.tacks.length > 0 && draft.tacks.every((tack) => tack.feathered))
 
   const pointName = (at: string) => (coupon.test.product === 'pipe' ? `${at} o'clock` : at)
 
@@ -44,17 +42,6 @@
       const open = plan.points.find((at) => !draft.isMeasured(at))
       if (open) onpoint(open)
     }
-  }
-
-  function setTacks(count: number, lengthMm: number, areFeathered: boolean) {
-    const places = coupon.test.product === 'pipe' ? ['12', '3', '6', '9'] : plan.points
-    draft.setTacks(
-      Array.from({ length: count }, (_, index) => ({
-        at: places[index % places.length]!,
-        lengthMm,
-        feathered: areFeathered,
-      })),
-    )
   }
 
   function lineText(line: Schema['FitUpLine']): string {
@@ -99,36 +86,7 @@
       >
     </div>
 
-    <fieldset>
-      <legend class="eyebrow mb-1">Tacks: {plan.tacks.where}</legend>
-      <div class="flex flex-wrap gap-1.5">
-        {#each { length: plan.tacks.maxCount - plan.tacks.minCount + 3 }, index (index)}
-          {@const count = plan.tacks.minCount - 1 + index}
-          {#if count <= plan.tacks.maxCount + 1}
-            <button
-              class="tap number px-3 text-lg"
-              aria-pressed={draft.tacks.length === count}
-              aria-label="{count} tacks"
-              onclick={() => setTacks(count, tackLength, feathered)}>{count}</button
-            >
-          {/if}
-        {/each}
-        <button
-          class="tap"
-          aria-pressed={feathered}
-          disabled={draft.tacks.length === 0}
-          onclick={() => setTacks(draft.tacks.length, tackLength, !feathered)}>Feathered</button
-        >
-      </div>
-    </fieldset>
-    {#if draft.tacks.length}
-      <SizeChips
-        label="Tack length"
-        value={tackLength}
-        {...TACKS}
-        onpick={(mm) => mm && setTacks(draft.tacks.length, mm, feathered)}
-      />
-    {/if}
+    <TackPanel {coupon} {draft} />
 
     <fieldset class="flex flex-col gap-1">
       <legend class="eyebrow mb-1">Before an arc is struck</legend>

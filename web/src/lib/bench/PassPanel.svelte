@@ -3,8 +3,10 @@
   import { api, ask, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { session } from '$lib/session.svelte'
+  import type { PassExtras } from '$lib/recording'
   import { bareText, chips, lengthText, MM_PER_INCH, units } from '$lib/units.svelte'
   import { beadName, processName, techniqueName, techniques } from '$lib/words'
+  import { diametersOf, fillersOf } from './fillers'
 
   type Props = {
     coupon: Schema['CouponView']
@@ -12,7 +14,10 @@
     card: Schema['PassCard']
     busy: boolean
     /** What is noted with the pass beside its settings. */
-    extras: { belowFlushMm: number | null; interpassC: number | null }
+    extras: PassExtras
+    /** Which end of the pass the next tap on the drawing is for. */
+    marking: 'startAt' | 'stopAt' | null
+    onseen: (point: string) => void
     onchange: (card: Schema['PassCard']) => void
     onlog: () => void
     ontakeback: (passId: string) => void
@@ -24,6 +29,8 @@
     card,
     busy,
     extras = $bindable(),
+    marking = $bindable(),
+    onseen,
     onchange,
     onlog,
     ontakeback,
@@ -37,6 +44,12 @@
     placeholderData: keepPreviousData,
   }))
 
+  const placeText = (at: string) =>
+    coupon.test.product === 'pipe' ? `${at} o'clock` : `${lengthText(Number(at))} from the start`
+  const ends = [
+    ['startAt', 'Started'],
+    ['stopAt', 'Stopped'],
+  ] as ['startAt' | 'stopAt', string][]
   const closed = $derived(coupon.closedAt != null)
   const feed = (mmPerMin: number) =>
     units.unit === 'in'
@@ -77,7 +90,12 @@
   <p>
     {techniqueName(bead.pass.technique)}, {bead.pass.progression === 'none'
       ? ''
-      : `${bead.pass.progression}, `}{bead.pass.hand} hand.
+      : `${bead.pass.progression}, `}{bead.pass.hand} hand{bead.pass.interpassC != null
+      ? `, ${bead.pass.interpassC} °C before`
+      : ''}.
+    {#each ends as [which, name] (which)}{bead.pass[which]
+        ? ` ${name} at ${placeText(bead.pass[which]!)}.`
+        : ''}{/each}
   </p>
   {#if !closed}
     <div class="mt-3 flex gap-2">
@@ -97,7 +115,7 @@
     >
     <span class="text-(--soft)"
       >{card.clean
-        ? `clean in ${card.clean.cleanPasses} of ${card.clean.passes} passes`
+        ? `clean in ${card.clean.cleanPasses} of ${card.clean.passes} passes${card.sameBooth ? ' in this booth' : ''}`
         : card.fromLast
           ? 'as last time'
           : 'from the test'}</span
@@ -134,6 +152,44 @@
       )}
     {/if}
     <div class="flex flex-wrap items-center gap-2">
+      <label>
+        <span class="eyebrow block">Rod or wire</span>
+        <select
+          class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+          value={card.electrodeClass}
+          onchange={(event) => onchange({ ...card, electrodeClass: event.currentTarget.value })}
+        >
+          {#each fillersOf(card) as filler (filler)}<option>{filler}</option>{/each}
+        </select>
+      </label>
+      <label>
+        <span class="eyebrow block">Size</span>
+        <select
+          class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+          value={card.diameterMm}
+          onchange={(event) => {
+            const size = diametersOf(card)[event.currentTarget.selectedIndex]!
+            onchange({ ...card, diameterMm: size.mm, diameterText: size.text })
+          }}
+        >
+          {#each diametersOf(card) as size (size.mm)}<option value={size.mm}
+              >{units.unit === 'in' ? `${size.text} in` : lengthText(size.mm)}</option
+            >{/each}
+        </select>
+      </label>
+      <label>
+        <span class="eyebrow block">Polarity</span>
+        <select
+          class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+          value={card.polarity}
+          onchange={(event) =>
+            onchange({ ...card, polarity: event.currentTarget.value as Schema['Polarity'] })}
+        >
+          {#each ['dcep', 'dcen', 'ac'] as polarity (polarity)}<option value={polarity}
+              >{polarity.toUpperCase()}</option
+            >{/each}
+        </select>
+      </label>
       <label>
         <span class="eyebrow block">Technique</span>
         <select
@@ -196,6 +252,29 @@
       />
     </label>
   </div>
+  <div class="mt-2 flex flex-wrap items-center gap-1.5" role="group" aria-label="Start and stop">
+    {#each ends as [which, name] (which)}
+      <button
+        class="tap px-2"
+        aria-pressed={marking === which}
+        onclick={() => {
+          if (extras[which] != null) extras[which] = null
+          else marking = marking === which ? null : which
+        }}
+        >{marking === which
+          ? `${name}: tap the ${coupon.test.product === 'pipe' ? 'ring' : 'strip'}`
+          : extras[which] != null
+            ? `${name} at ${placeText(extras[which]!)}`
+            : `${name} at…`}</button
+      >
+    {/each}
+  </div>
+  {#each coupon.life.holdsDue as point (point)}
+    <div class="mt-2 flex flex-wrap items-center gap-2 border-l-4 border-(--bronze) px-3 py-1">
+      <span class="grow font-semibold">Hold point before this pass: {point.toLowerCase()}</span>
+      <button class="tap" onclick={() => onseen(point)}>Seen, go on</button>
+    </div>
+  {/each}
   {#if heat && extras.interpassC != null && (extras.interpassC < (heat.preheatMinC ?? -Infinity) || extras.interpassC > (heat.interpassMaxC ?? Infinity))}
     <p class="mt-1 font-semibold text-(--caution)">
       {heat.preheatMinC} °C at least, {heat.interpassMaxC} °C at most between passes. {heat.source}.

@@ -15,17 +15,7 @@
     busy = true
     await notices.attempt(async () => {
       const id = newId()
-      const answer = await fetch(`/api/coupons/${coupon.id}/photos/${id}`, {
-        method: 'PUT',
-        headers: { 'content-type': file.type || 'application/octet-stream' },
-        body: file,
-      }).catch(() => {
-        throw new Error('The photo did not reach the server. Take it again when the server is back.')
-      })
-      if (!answer.ok) {
-        const problem = (await answer.json().catch(() => ({}))) as { errors?: Record<string, string[]> }
-        throw new Error(Object.values(problem.errors ?? {}).flat()[0] ?? 'The server refused the photo.')
-      }
+      await write(coupon.id, 'PUT', 'photos', id, null, 'a photo', file)
       notices.add('Photo kept.', 'done', async () => {
         await write(coupon.id, 'DELETE', 'photos', id, null, 'a photo taken back')
         await onchanged()

@@ -4,52 +4,80 @@
   import PlateStrip from '$lib/drawings/PlateStrip.svelte'
   import { lengthText } from '$lib/units.svelte'
   import { stageName } from '$lib/words'
+  import type { FitUpDraft } from './fit-up-draft.svelte'
+  import { startsAndStops } from './places'
 
   type Place = { clock: string | null; fromStartMm: number | null }
-  let {
-    coupon,
-    place,
-    onpick,
-  }: { coupon: Schema['CouponView']; place: Place; onpick: (place: Place) => void } = $props()
+  type Props = {
+    coupon: Schema['CouponView']
+    place: Place
+    /** The fit-up while it is measured: its tacks stand on the drawing. */
+    draft: FitUpDraft | null
+    /** What a tap does, in words. */
+    asks: string
+    onpick: (place: Place) => void
+  }
+  let { coupon, place, draft, asks, onpick }: Props = $props()
 
+  const isPipe = $derived(coupon.test.product === 'pipe')
+  const threatened = $derived(new Set(coupon.findings.flatMap((finding) => finding.threatens)))
   const where = (finding: Schema['FindingView']) =>
     finding.clock ? `${finding.clock} o'clock` : `${lengthText(finding.fromStartMm ?? 0)} from the start`
-  const marks = $derived(
+  const found = $derived(
     coupon.findings.map((finding) => ({
       id: finding.id,
-      clock: finding.clock ?? '',
-      fromStartMm: finding.fromStartMm ?? 0,
-      rejected: finding.outcome === 'reject',
+      at: finding.clock ?? finding.fromStartMm ?? 0,
+      look: finding.outcome === 'reject' ? ('rejected' as const) : ('within' as const),
       label: `${finding.name}, ${stageName(finding.stage).toLowerCase()}, ${where(finding)}: ${finding.outcome === 'reject' ? 'rejected' : 'within limits'}`,
     })),
   )
+  const tacks = $derived(
+    (draft?.tacks ?? []).map((tack, index) => ({
+      id: `tack ${index}`,
+      at: draft!.placeOf(tack.at),
+      look: 'tack' as const,
+      label: `Tack at ${tack.at}, ${lengthText(tack.lengthMm)}`,
+    })),
+  )
+  const stops = $derived(
+    startsAndStops(coupon).map((one) => ({
+      id: one.id,
+      at: one.clock ?? one.fromStartMm ?? 0,
+      look: 'stop' as const,
+      label: one.name,
+    })),
+  )
+  const marks = $derived(draft ? tacks : [...stops, ...found])
 </script>
 
 <section class="sheet p-3" aria-label="Findings at their place">
   <p class="eyebrow">
-    {coupon.findings.length ? 'Findings; tap a place to add one' : 'Tap a place to put a finding there'}.
-    Shaded: where bends are cut.
+    {asks}.
+    {#if coupon.test.specimens.length}Shaded: where specimens are cut.{/if}
   </p>
   <div
-    class="grid items-center gap-3 {coupon.test.product === 'pipe'
+    class="grid items-center gap-3 {isPipe
       ? 'sm:grid-cols-[minmax(0,26rem)_1fr] lg:grid-cols-[17rem_1fr]'
       : ''}"
   >
-    {#if coupon.test.product === 'pipe'}
+    {#if isPipe}
       <ClockRing
-        {marks}
-        specimens={coupon.test.specimens.map((one) => one.clock).filter((clock) => clock != null)}
+        marks={marks.map((mark) => ({ ...mark, clock: String(mark.at) }))}
+        specimens={coupon.test.specimens.flatMap((one, index) =>
+          one.clock == null ? [] : [{ clock: one.clock, threatened: threatened.has(index) }],
+        )}
         chosen={place.clock}
         onpick={(clock) => onpick({ clock, fromStartMm: null })}
       />
     {:else}
       <PlateStrip
         lengthMm={coupon.test.lengthMm ?? 0}
-        {marks}
-        specimens={coupon.test.specimens.map((one) => ({
+        marks={marks.map((mark) => ({ ...mark, fromStartMm: Number(mark.at) }))}
+        specimens={coupon.test.specimens.map((one, index) => ({
           kind: one.kind,
           fromMm: one.fromMm ?? 0,
           toMm: one.toMm ?? 0,
+          threatened: threatened.has(index),
         }))}
         chosen={place.fromStartMm}
         onpick={(fromStartMm) => onpick({ clock: null, fromStartMm })}

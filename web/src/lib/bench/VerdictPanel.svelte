@@ -9,6 +9,7 @@
   import { recordEvent, takeBackEvent } from '$lib/recording'
   import { beadName, chanceSentence, percent, repairName, stageName } from '$lib/words'
   import FindingCare from './FindingCare.svelte'
+  import HistoryList from './HistoryList.svelte'
   import LookPanel from './LookPanel.svelte'
   import PhotoRow from './PhotoRow.svelte'
   import { limitText, sourceText } from './limits'
@@ -95,7 +96,11 @@
       {#if measure && reason.outcome !== 'accept'}
         <li class="border-t py-1.5">
           <VerdictMark kind={reason.outcome} />
-          <strong>{measure.body.side === 'face' ? 'Face' : 'Root'} at {measure.body.at}</strong>
+          <strong
+            >{measure.body.side === 'face' ? 'Face' : 'Root'} at {measure.body.at}{measure.body.member
+              ? `, from the ${measure.body.member === 'a' ? 'left' : 'right'}`
+              : ''}</strong
+          >
           {limitText(reason)} <span class="text-sm text-(--soft)">{sourceText(reason)}</span>
         </li>
       {/if}
@@ -196,4 +201,6 @@
       <button class="tap" disabled={busy || note.trim() === ''}>Add</button>
     </form>
   </section>
+
+  <HistoryList couponId={coupon.id} />
 </div>

@@ -92,9 +92,40 @@ export class FitUpDraft {
     this.keep()
   }
 
+  /** The tack that is being looked at; null when none is. */
+  tack = $state<number | null>(null)
+
   setTacks(tacks: Schema['Tack'][]) {
     this.tacks = tacks
+    this.tack = null
     this.keep()
+  }
+
+  /** Puts a tack at a place, like the last one; a place that has one already is looked at instead. */
+  placeTack(at: string) {
+    const known = this.tacks.findIndex((tack) => this.placeOf(tack.at) === this.placeOf(at))
+    if (known < 0) {
+      const { minLengthMm, feathered } = this.test.fitUp.tacks
+      const like = this.tacks.at(-1) ?? { lengthMm: minLengthMm * 2, feathered, bridged: false }
+      this.tacks = [...this.tacks, { ...like, at }]
+    }
+    this.tack = known < 0 ? this.tacks.length - 1 : known
+    this.keep()
+  }
+
+  changeTack(index: number, change: Partial<Schema['Tack']>) {
+    this.tacks = this.tacks.map((tack, other) => (other === index ? { ...tack, ...change } : tack))
+    this.keep()
+  }
+
+  removeTack(index: number) {
+    this.setTacks(this.tacks.filter((_, other) => other !== index))
+  }
+
+  /** Where a tack is on the drawing: a clock position on pipe, mm from the start on plate. */
+  placeOf(at: string): string | number {
+    if (this.test.product === 'pipe') return at.includes(':') ? at : `${at}:00`
+    return at === 'start' ? 0 : at === 'end' ? (this.test.lengthMm ?? 0) : Number(at)
   }
 
   answer(id: string, yes: boolean) {

@@ -1,10 +1,15 @@
 <script lang="ts">
-  export type Mark = { id: string; clock: string; label: string; rejected: boolean }
+  export type Mark = {
+    id: string
+    clock: string
+    label: string
+    look: 'within' | 'rejected' | 'tack' | 'stop'
+  }
 
   type Props = {
     marks: Mark[]
-    /** Clock positions where bend specimens are cut. */
-    specimens: string[]
+    /** Clock positions where specimens are cut; a threatened one has a finding in it. */
+    specimens: { clock: string; threatened: boolean }[]
     chosen: string | null
     onpick: (clock: string) => void
   }
@@ -44,8 +49,8 @@
   role="group"
   aria-label="Clock ring of the pipe: choose where the finding is"
 >
-  {#each specimens as clock (clock)}
-    <path d={slice(clock)} fill="var(--straw-ground)" />
+  {#each specimens as specimen (specimen.clock)}
+    <path d={slice(specimen.clock)} fill="var(--straw-ground)" />
   {/each}
   {#each PLACES as clock (clock)}
     <path
@@ -68,11 +73,30 @@
       >{hour}</text
     >
   {/each}
+  {#each specimens.filter((one) => one.threatened) as specimen (specimen.clock)}
+    <path
+      d={slice(specimen.clock)}
+      fill="none"
+      stroke="var(--caution)"
+      stroke-width="3"
+      stroke-dasharray="5 3"
+      pointer-events="none"
+      role="img"
+      aria-label="The specimen at {specimen.clock} has a finding in it"
+    />
+  {/each}
   {#each marks as mark, index (mark.id)}
-    {@const place = at(mark.clock, 79 - (index % 3) * 9)}
+    {@const place = at(
+      mark.clock,
+      mark.look === 'tack' ? 79 : mark.look === 'stop' ? 98 : 79 - (index % 3) * 9,
+    )}
     <g transform="translate({place.x} {place.y})" role="img" aria-label={mark.label} pointer-events="none">
-      {#if mark.rejected}
+      {#if mark.look === 'rejected'}
         <path d="M-7 -5h4l3 4 3-4h4v10h-14z" fill="var(--caution)" stroke="var(--sheet)" />
+      {:else if mark.look === 'tack'}
+        <rect x="-6" y="-9" width="12" height="18" rx="5" fill="var(--cold)" stroke="var(--ink)" />
+      {:else if mark.look === 'stop'}
+        <path d="M0 -7V7M-7 0H7" stroke="var(--ink)" stroke-width="2.5" />
       {:else}
         <circle r="5" fill="var(--blue)" stroke="var(--sheet)" />
       {/if}

@@ -1,12 +1,18 @@
 <script lang="ts">
   import { lengthText } from '$lib/units.svelte'
 
-  export type Mark = { id: string; fromStartMm: number; label: string; rejected: boolean }
+  export type Mark = {
+    id: string
+    fromStartMm: number
+    label: string
+    look: 'within' | 'rejected' | 'tack' | 'stop'
+  }
 
   type Props = {
     lengthMm: number
     marks: Mark[]
-    specimens: { kind: string; fromMm: number; toMm: number }[]
+    /** The strips that are cut; a threatened one has a finding in it. */
+    specimens: { kind: string; fromMm: number; toMm: number; threatened: boolean }[]
     chosen: number | null
     onpick: (fromStartMm: number) => void
   }
@@ -84,15 +90,38 @@
     pointer-events="none"
     opacity="0.5"
   />
+  {#each specimens.filter((one) => one.threatened) as specimen (specimen.fromMm)}
+    <rect
+      x={x(specimen.fromMm)}
+      y="15"
+      width={x(specimen.toMm - specimen.fromMm)}
+      height="70"
+      fill="none"
+      stroke="var(--caution)"
+      stroke-width="3"
+      stroke-dasharray="7 4"
+      pointer-events="none"
+      role="img"
+      aria-label="The {CUTS[specimen.kind] ?? `${specimen.kind} bend`} strip has a finding in it"
+    />
+  {/each}
   {#each marks as mark, index (mark.id)}
     <g
-      transform="translate({x(mark.fromStartMm)} {38 + (index % 3) * 12})"
+      transform="translate({x(mark.fromStartMm)} {mark.look === 'tack'
+        ? 72
+        : mark.look === 'stop'
+          ? 50
+          : 38 + (index % 3) * 12})"
       role="img"
       aria-label={mark.label}
       pointer-events="none"
     >
-      {#if mark.rejected}
+      {#if mark.look === 'rejected'}
         <path d="M-8 -6h5l3 5 3-5h5v12h-16z" fill="var(--caution)" stroke="var(--sheet)" />
+      {:else if mark.look === 'tack'}
+        <rect x="-14" y="-7" width="28" height="14" rx="6" fill="var(--cold)" stroke="var(--ink)" />
+      {:else if mark.look === 'stop'}
+        <path d="M0 -9V9" stroke="var(--ink)" stroke-width="3" />
       {:else}
         <circle r="6" fill="var(--blue)" stroke="var(--sheet)" />
       {/if}

@@ -2,10 +2,18 @@
   import { notices } from '$lib/notices.svelte'
 </script>
 
-<div class="fixed right-4 bottom-4 z-50 flex max-w-md flex-col gap-2" role="status" aria-live="polite">
-  {#each notices.list as notice (notice.id)}
+<!-- One line at the foot, side by side, so that it never lies on the button that is tapped next; the page scrolls clear of it. -->
+<div
+  class="pointer-events-none fixed inset-x-0 bottom-0 z-50 flex flex-row-reverse items-end gap-2 px-2 pb-1"
+  role="status"
+  aria-live="polite"
+>
+  {#each [...notices.list].reverse() as notice, index (notice.id)}
     <div
-      class="flex items-center gap-3 border-l-4 bg-(--ink) px-4 py-1.5 text-(--page) shadow-lg"
+      class="pointer-events-auto items-center gap-3 border-l-4 bg-(--ink) px-3 py-0.5 text-(--page) shadow-lg {index ===
+      0
+        ? 'flex'
+        : 'hidden xl:flex'}"
       style:border-left-color={notice.tone === 'caution' ? 'var(--caution)' : 'var(--straw)'}
     >
       <span class="grow"

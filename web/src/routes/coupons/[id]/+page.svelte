@@ -16,7 +16,14 @@
   import Waiting from '$lib/parts/Waiting.svelte'
   import { couponQuery } from '$lib/queries'
   import { outbox, write } from '$lib/outbox.svelte'
-  import { logPass, takeBackPass } from '$lib/recording'
+  import {
+    logPass,
+    NO_EXTRAS,
+    recordEvent,
+    takeBackEvent,
+    takeBackPass,
+    type PassExtras,
+  } from '$lib/recording'
   import { beadName, stageName } from '$lib/words'
 
   type Step = 'fitUp' | 'weld' | 'find' | 'close'
@@ -43,10 +50,8 @@
   let chosenBead = $state<string | null>(null)
   let place = $state<{ clock: string | null; fromStartMm: number | null }>({ clock: null, fromStartMm: null })
   let cards = $state<Record<number, Schema['PassCard']>>({})
-  let extras = $state<{ belowFlushMm: number | null; interpassC: number | null }>({
-    belowFlushMm: null,
-    interpassC: null,
-  })
+  let extras = $state<PassExtras>({ ...NO_EXTRAS })
+  let marking = $state<'startAt' | 'stopAt' | null>(null)
   let busy = $state(false)
   let draft = $state<FitUpDraft | null>(null)
   // Beads on their way to the server: a second tap on the same one is not a second pass.
@@ -86,7 +91,8 @@
     sending.add(key)
     await notices.attempt(async () => {
       const passId = await logPass(id, key, card, extras)
-      extras = { belowFlushMm: null, interpassC: null }
+      extras = { ...NO_EXTRAS }
+      marking = null
       chosenBead = null
       notices.add(`${beadName(bead)} logged clean, ${card.amps} A.`, 'done', async () => {
         await takeBackPass(id, passId)
@@ -113,6 +119,40 @@
       chosenBead = null
       await refresh()
     })
+  }
+
+  async function seen(holdPoint: string) {
+    await notices.attempt(async () => {
+      const event = await recordEvent(id, 'holdAnswered', { point: holdPoint, go: true })
+      notices.add(`${holdPoint}: go on.`, 'done', async () => {
+        await takeBackEvent(id, event)
+        await refresh()
+      })
+      await refresh()
+    })
+  }
+
+  const measuring = $derived(step === 'fitUp' && !closed ? draft : null)
+  const asks = $derived(
+    measuring
+      ? 'Tap where each tack is'
+      : marking
+        ? `Tap where the pass was ${marking === 'startAt' ? 'started' : 'stopped'}`
+        : coupon?.findings.length
+          ? 'Findings; tap a place to add one'
+          : 'Tap a place to put a finding there',
+  )
+
+  function pick(picked: typeof place) {
+    const at = picked.clock ?? String(picked.fromStartMm)
+    if (measuring) measuring.placeTack(at)
+    else if (marking) {
+      extras[marking] = at
+      marking = null
+    } else {
+      place = picked
+      if (!closed) chosenStep = 'find'
+    }
   }
 
   async function saveFitUp() {
@@ -226,6 +266,8 @@
             bead={shownBead}
             card={cardOf(shownBead)!}
             bind:extras
+            bind:marking
+            onseen={seen}
             busy={sending.has(shownBead.key)}
             onchange={(card) => (cards = { ...cards, [shownBead.card]: card })}
             onlog={() => log(shownBead.key)}
@@ -242,7 +284,7 @@
         {:else if step === 'find'}
           <FindingPanel
             {coupon}
-            {place}
+            bind:place
             bead={shownBead ?? null}
             onsaved={async () => {
               place = { clock: null, fromStartMm: null }
@@ -256,14 +298,7 @@
       </div>
     </section>
     <div class="order-3 min-w-0 lg:order-none">
-      <PlaceMap
-        {coupon}
-        {place}
-        onpick={(picked) => {
-          place = picked
-          if (!closed) chosenStep = 'find'
-        }}
-      />
+      <PlaceMap {coupon} {place} draft={measuring} {asks} onpick={pick} />
     </div>
   </div>
   <p class="mt-3 text-sm text-(--soft)">
