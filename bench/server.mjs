@@ -1,6 +1,7 @@
-// Measures the server on the demo school, by hand of one client on loopback. Prints a table; asserts nothing.
+// Measures the server on the demo school with 100 000 more coupons in its file, by one client on loopback. Prints a table; asserts nothing.
 import { performance } from 'node:perf_hooks'
 import { randomBytes } from 'node:crypto'
+import { execFileSync } from 'node:child_process'
 import { cpus } from 'node:os'
 import { Server } from '../tests/e2e/server.mjs'
 
@@ -8,6 +9,7 @@ const RUNS = 400
 const server = new Server()
 await server.start()
 await server.kill('SIGTERM')
+console.log(execFileSync('dotnet', [process.env.GRADUS_BENCH, 'multiply', `${server.data}/demo.db`], { encoding: 'utf8' }).trim())
 const began = performance.now()
 await server.start()
 const ready = performance.now() - began

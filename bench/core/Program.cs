@@ -10,15 +10,35 @@ using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Qualification;
 using Gradus.Core.Welding;
+using Microsoft.Data.Sqlite;
 
 namespace Gradus.Benchmarks;
 
 public static class Program
 {
-    public static void Main() =>
+    private const int LargeSchool = 100_000;
+
+    /// <summary>Without arguments the core is measured; <c>multiply FILE</c> fills a school's file up to a large school for the server's bench.</summary>
+    public static void Main(string[] args)
+    {
+        if (args is ["multiply", var file])
+        {
+            using var connection = new SqliteConnection($"Data Source={file}");
+            connection.Open();
+            using var command = connection.CreateCommand();
+#pragma warning disable CA2100 // A script of this repository.
+            command.CommandText = File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "large-school.sql"));
+#pragma warning restore CA2100
+            command.Parameters.AddWithValue("$coupons", LargeSchool);
+            Console.WriteLine($"{command.ExecuteNonQuery():N0} rows written");
+            return;
+        }
+
         BenchmarkRunner.Run<CoreBench>(
-            DefaultConfig.Instance.AddJob(Job.ShortRun.WithToolchain(InProcessEmitToolchain.Instance)).WithOptions(ConfigOptions.DisableLogFile)
+            DefaultConfig.Instance.AddJob(Job.ShortRun.WithToolchain(InProcessEmitToolchain.Instance)).WithOptions(ConfigOptions.DisableLogFile),
+            args
         );
+    }
 }
 
 /// <summary>What the floor asks of the core: a bead plan under 5 ms, any calculation under 1 ms.</summary>
