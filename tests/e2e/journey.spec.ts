@@ -291,7 +291,7 @@ test('the small things of a bench: a tack at its place, where a pass stopped, a 
   await specimens.getByRole('button', { name: 'Opened 1/16 in' }).click()
   await specimens.getByRole('button', { name: 'Opened 1/4 in' }).click()
   await specimens.getByRole('button', { name: 'Keep it with 2 seen' }).click()
-  await expect(specimens.getByText(/^Reject/i).first()).toBeVisible()
+  await expect(specimens.getByRole('button', { name: 'root 1:30 Reject' })).toBeVisible()
   await page.getByText('Who did what').click()
   await expect(page.getByText('Hold answered: Fit-up and position, go on')).toBeVisible()
 })

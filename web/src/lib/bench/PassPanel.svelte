@@ -121,6 +121,16 @@
           : 'from the test'}</span
     >
   </p>
+  {#each coupon.life.holdsDue as point (point)}
+    <div class="mt-2 flex flex-wrap items-center gap-2 border-l-4 border-(--bronze) px-3 py-1">
+      <span class="grow font-semibold">Hold point before this pass: {point.toLowerCase()}</span>
+      <button class="tap" onclick={() => onseen(point)}>Seen, go on</button>
+    </div>
+  {/each}
+  <div class="mt-2 grid grid-cols-2 gap-2">
+    <button class="tap tap-main text-lg" disabled={busy} onclick={onlog}>Log it clean</button>
+    <button class="tap text-lg" onclick={onfinding}>Add a finding</button>
+  </div>
   <div class="mt-3 flex flex-col gap-2">
     {@render stepper(
       'Amps',
@@ -269,12 +279,6 @@
       >
     {/each}
   </div>
-  {#each coupon.life.holdsDue as point (point)}
-    <div class="mt-2 flex flex-wrap items-center gap-2 border-l-4 border-(--bronze) px-3 py-1">
-      <span class="grow font-semibold">Hold point before this pass: {point.toLowerCase()}</span>
-      <button class="tap" onclick={() => onseen(point)}>Seen, go on</button>
-    </div>
-  {/each}
   {#if heat && extras.interpassC != null && (extras.interpassC < (heat.preheatMinC ?? -Infinity) || extras.interpassC > (heat.interpassMaxC ?? Infinity))}
     <p class="mt-1 font-semibold text-(--caution)">
       {heat.preheatMinC} °C at least, {heat.interpassMaxC} °C at most between passes. {heat.source}.
@@ -297,8 +301,4 @@
         : 'The fit-up is not all checked yet.'}
     </p>
   {/if}
-  <div class="mt-4 grid grid-cols-2 gap-2">
-    <button class="tap tap-main text-lg" disabled={busy} onclick={onlog}>Log it clean</button>
-    <button class="tap text-lg" onclick={onfinding}>Add a finding</button>
-  </div>
 {/if}

@@ -158,6 +158,7 @@
   async function saveFitUp() {
     if (!draft) return
     busy = true
+    const was = chosenStep
     await notices.attempt(async () => {
       await write(id, 'PUT', 'fit-ups', newId(), draft!.toRequest(), 'the fit-up')
       draft!.forget()
@@ -168,7 +169,7 @@
           ? 'Fit-up recorded: go.'
           : 'Fit-up recorded. See what to mend.',
       )
-      chosenStep = outcome === 'go' || outcome === 'warn' ? 'weld' : 'fitUp'
+      if (chosenStep === was) chosenStep = outcome === 'go' || outcome === 'warn' ? 'weld' : 'fitUp'
     })
     busy = false
   }
@@ -289,7 +290,8 @@
             onsaved={async () => {
               place = { clock: null, fromStartMm: null }
               await refresh()
-              chosenStep = null
+              // Whoever went on meanwhile is not called back.
+              if (chosenStep === 'find') chosenStep = null
             }}
           />
         {:else}
