@@ -34,6 +34,12 @@ public static class Program
             return;
         }
 
+        if (args is ["readiness", .. var files])
+        {
+            Cohorts.Run(files);
+            return;
+        }
+
         BenchmarkRunner.Run<CoreBench>(
             DefaultConfig.Instance.AddJob(Job.ShortRun.WithToolchain(InProcessEmitToolchain.Instance)).WithOptions(ConfigOptions.DisableLogFile),
             args

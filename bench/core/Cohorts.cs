@@ -1,0 +1,147 @@
+using System.Text.Json;
+using Gradus.Core.Readiness;
+using MathNet.Numerics.Distributions;
+
+namespace Gradus.Benchmarks;
+
+/// <summary>One simulated student, with the true chance right after each coupon.</summary>
+internal sealed record CohortStudent(StudentHistory History, IReadOnlyList<double> Truth);
+
+/// <summary>How well a way of judging did on a cohort.</summary>
+internal sealed record Scored(string Name, double LogScore, double Brier, double Rmse, double Bias, double? Coverage, double? Width);
+
+/// <summary>Measures the readiness engine on cohorts of simulated students whose truth is known, beside the rules of thumb.</summary>
+internal static class Cohorts
+{
+    private sealed record Line(string Student, string[] Elements, CouponLine[] Coupons);
+
+    private sealed record CouponLine(double Day, string Kind, bool Aided, string[] Elements, bool[] Clean, double Truth);
+
+    public static List<CohortStudent> Read(string file) =>
+        [
+            .. File.ReadLines(file)
+                .Where(line => line.Length > 0)
+                .Select(line => JsonSerializer.Deserialize<Line>(line, JsonSerializerOptions.Web)!)
+                .Select(line => new CohortStudent(
+                    new StudentHistory(
+                        line.Elements,
+                        [
+                            .. line.Coupons.Select(coupon => new CouponEvidence(
+                                coupon.Day,
+                                coupon.Kind == "full",
+                                coupon.Aided,
+                                coupon.Elements.Zip(coupon.Clean).ToDictionary(one => one.First, one => one.Second)
+                            )),
+                        ]
+                    ),
+                    [.. line.Coupons.Select(coupon => coupon.Truth)]
+                )),
+        ];
+
+    public static void Run(IEnumerable<string> files)
+    {
+        var made = CohortMaker.Kinds.Select((kind, index) => (kind.Name, Students: CohortMaker.Make(kind, 100 + index)));
+        var read = files.Select(file => (Path.GetFileNameWithoutExtension(file), Read(file)));
+        foreach (var (name, students) in read.Concat(made))
+        {
+            var watch = System.Diagnostics.Stopwatch.StartNew();
+            var rules = Rules.Select(rule => Score(rule.Name, students, student => Bands(student, rule.Judge))).ToList();
+            var defaults = Score("engine, defaults", students, student => Engine(student, ReadinessConstants.Defaults));
+            var fittedRows = new List<(CohortStudent Student, List<Said> Said)>();
+            var took = watch.Elapsed;
+            watch.Restart();
+            foreach (var parity in new[] { 0, 1 })
+            {
+                var fitted = ConstantsFit.Fit(
+                    [.. students.Where((_, index) => index % 2 == parity).Select(one => one.History)],
+                    ReadinessConstants.Defaults
+                );
+                Console.WriteLine($"{fitted.ScoreBefore:0.000} -> {fitted.ScoreAfter:0.000} {fitted.Adopted}");
+                fittedRows.AddRange(students.Where((_, index) => index % 2 != parity).Select(one => (one, Engine(one, fitted.Constants))));
+            }
+
+            var all = fittedRows.ToDictionary(one => one.Student, one => one.Said);
+            var fittedScore = Score("engine, fitted on the other half", students, student => all[student]);
+            var best = rules.Min(rule => rule.Rmse);
+            Console.WriteLine($"\n{name}: {students.Count} students; judged in {took.TotalSeconds:0.0} s, fitted in {watch.Elapsed.TotalSeconds:0.0} s");
+            Console.WriteLine("| | log score | Brier | RMSE to truth | of the best rule's | bias | coverage | width |");
+            Console.WriteLine("|---|---|---|---|---|---|---|---|");
+            foreach (var row in rules.Append(defaults).Append(fittedScore))
+            {
+                Console.WriteLine(
+                    $"| {row.Name} | {row.LogScore:0.000} | {row.Brier:0.000} | {row.Rmse:0.0000} | {row.Rmse / best:0.000} | {row.Bias:+0.000;-0.000} | {row.Coverage:0.00} | {row.Width:0.00} |"
+                );
+            }
+        }
+    }
+
+    private sealed record Said(double Mean, double Lower, double Upper);
+
+    private static List<Said> Engine(CohortStudent student, ReadinessConstants constants) =>
+        [
+            .. GrowthEngine
+                .Evaluate(student.History.Elements, student.History.Coupons, student.History.Coupons[^1].Day, constants)
+                .Trace.Select(one => new Said(one.Mean.Value, one.Lower.Value, one.Upper.Value)),
+        ];
+
+    private static readonly (string Name, Func<List<bool>, (double Clean, double Weight)> Judge)[] Rules =
+    [
+        ("share of the last 3", full => Share(full, 3)),
+        ("share of the last 5", full => Share(full, 5)),
+        ("share of the last 10", full => Share(full, 10)),
+        ("decayed Beta, 0.9 a coupon", full => Decayed(full, 0.9)),
+        ("decayed Beta, 0.8 a coupon", full => Decayed(full, 0.8)),
+    ];
+
+    private static (double, double) Share(List<bool> full, int last) => (full.TakeLast(last).Count(one => one), Math.Min(last, full.Count));
+
+    private static (double, double) Decayed(List<bool> full, double kept)
+    {
+        var (clean, weight) = (1.0, 2.0);
+        for (var index = 0; index < full.Count; index++)
+        {
+            var counts = Math.Pow(kept, full.Count - 1 - index);
+            (clean, weight) = (clean + (full[index] ? counts : 0), weight + counts);
+        }
+
+        return (clean, weight);
+    }
+
+    private static List<Said> Bands(CohortStudent student, Func<List<bool>, (double Clean, double Weight)> judge)
+    {
+        var (full, said) = (new List<bool>(), new List<Said>());
+        foreach (var coupon in student.History.Coupons)
+        {
+            if (coupon.Full)
+            {
+                full.Add(coupon.AllClean);
+            }
+
+            var (clean, weight) = full.Count == 0 ? (1, 2) : judge(full);
+            var beta = new Beta(clean + 0.5, weight - clean + 0.5);
+            said.Add(new Said(clean / weight, beta.InverseCumulativeDistribution(0.05), beta.InverseCumulativeDistribution(0.95)));
+        }
+
+        return said;
+    }
+
+    private static Scored Score(string name, List<CohortStudent> students, Func<CohortStudent, List<Said>> judge)
+    {
+        var judged = students.AsParallel().AsOrdered().Select(student => (student, said: judge(student))).ToList();
+        var pairs = judged.SelectMany(one => one.said.Zip(one.student.Truth)).ToList();
+        var next = judged
+            .SelectMany(one => one.student.History.Coupons.Skip(1).Select((coupon, index) => (coupon, said: one.said[index])))
+            .Where(one => one.coupon.Full && !one.coupon.Aided)
+            .Select(one => (Chance: Math.Clamp(one.said.Mean, 0.01, 0.99), one.coupon.AllClean))
+            .ToList();
+        return new Scored(
+            name,
+            next.Average(one => Math.Log(one.AllClean ? one.Chance : 1 - one.Chance)),
+            next.Average(one => Math.Pow(one.Chance - (one.AllClean ? 1 : 0), 2)),
+            Math.Sqrt(pairs.Average(pair => Math.Pow(pair.First.Mean - pair.Second, 2))),
+            pairs.Average(pair => pair.First.Mean - pair.Second),
+            pairs.Average(pair => pair.Second >= pair.First.Lower && pair.Second <= pair.First.Upper ? 1.0 : 0),
+            pairs.Average(pair => pair.First.Upper - pair.First.Lower)
+        );
+    }
+}
