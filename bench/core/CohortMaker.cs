@@ -23,19 +23,16 @@ internal static class CohortMaker
 {
     private const int Students = 60;
     private static readonly string[] Plate = ["root", "hot", "fill", "cap"];
-    private static readonly string[] Pipe =
-    [
-        .. Plate.SelectMany(stage => new[] { "bottom", "side", "top" }.Select(zone => $"{stage}/{zone}")),
-    ];
+    private static readonly string[] Pipe = [.. Plate.SelectMany(stage => new[] { "bottom", "side", "top" }.Select(zone => $"{stage}/{zone}"))];
 
     public static IReadOnlyList<SchoolKind> Kinds { get; } =
-        [
-            new("plate, sparse", Plate, 15),
-            new("plate, leaps and plateaus", Plate, 40, LeapChance: 0.05),
-            new("pipe, drills and aided coupons", Pipe, 40, AidedShare: 0.3, DrillShare: 0.3),
-            new("pipe, long breaks", Pipe, 30, BreakChance: 0.08, FatTails: true),
-            new("root and cap only", ["root", "cap"], 30, FatTails: true),
-        ];
+    [
+        new("plate, sparse", Plate, 15),
+        new("plate, leaps and plateaus", Plate, 40, LeapChance: 0.05),
+        new("pipe, drills and aided coupons", Pipe, 40, AidedShare: 0.3, DrillShare: 0.3),
+        new("pipe, long breaks", Pipe, 30, BreakChance: 0.08, FatTails: true),
+        new("root and cap only", ["root", "cap"], 30, FatTails: true),
+    ];
 
     public static List<CohortStudent> Make(SchoolKind kind, int seed)
     {
@@ -86,8 +83,11 @@ internal static class CohortMaker
     }
 
     private static double Hardness(string name) =>
-        (name.StartsWith("root", StringComparison.Ordinal) ? 0.8 : name.StartsWith("cap", StringComparison.Ordinal) ? 0.5 : 0)
-        + (name.EndsWith("bottom", StringComparison.Ordinal) ? 0.5 : 0);
+        (
+            name.StartsWith("root", StringComparison.Ordinal) ? 0.8
+            : name.StartsWith("cap", StringComparison.Ordinal) ? 0.5
+            : 0
+        ) + (name.EndsWith("bottom", StringComparison.Ordinal) ? 0.5 : 0);
 
     private static double Share(double odds) => 1 / (1 + Math.Exp(-odds));
 

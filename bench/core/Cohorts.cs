@@ -63,7 +63,9 @@ internal static class Cohorts
             var all = fittedRows.ToDictionary(one => one.Student, one => one.Said);
             var fittedScore = Score("engine, fitted on the other half", students, student => all[student]);
             var best = rules.Min(rule => rule.Rmse);
-            Console.WriteLine($"\n{name}: {students.Count} students; judged in {took.TotalSeconds:0.0} s, fitted in {watch.Elapsed.TotalSeconds:0.0} s");
+            Console.WriteLine(
+                $"\n{name}: {students.Count} students; judged in {took.TotalSeconds:0.0} s, fitted in {watch.Elapsed.TotalSeconds:0.0} s"
+            );
             Console.WriteLine("| | log score | Brier | RMSE to truth | of the best rule's | bias | coverage | width |");
             Console.WriteLine("|---|---|---|---|---|---|---|---|");
             foreach (var row in rules.Append(defaults).Append(fittedScore))

@@ -54,6 +54,10 @@ public sealed class Student
     public OperatorHand Hand { get; set; }
     public required string TargetTestId { get; set; }
     public string? Note { get; set; }
+
+    /// <summary>When and by whom safety was signed off; null while it is not.</summary>
+    public DateTimeOffset? SafetySignedAt { get; set; }
+    public Guid? SafetySignedBy { get; set; }
     public DateTimeOffset CreatedAt { get; init; }
     public ClassGroup? ClassGroup { get; init; }
 }
@@ -253,6 +257,9 @@ public sealed class ClosingRecord : CouponRecord
     /// <summary>What readiness reads of the verdict, by itself because it is read for every coupon of every student.</summary>
     public required Dictionary<Stage, bool> StageClean { get; init; }
 
+    /// <summary>What readiness and learning read of it besides; null on closings from before zones were told apart.</summary>
+    public ClosingFacts? Facts { get; init; }
+
     /// <summary>As <see cref="CouponVerdict.Decides"/>.</summary>
     public bool Decides { get; init; }
 
@@ -263,6 +270,34 @@ public sealed class ClosingRecord : CouponRecord
     /// <inheritdoc/>
     public override object Content => CouponId;
 }
+
+/// <summary>A fault that a coupon was rejected for.</summary>
+/// <param name="Zone">On fixed pipe; null elsewhere, or where the finding has no place.</param>
+/// <param name="CauseId">The cause that the instructor settled on.</param>
+/// <param name="AtStop">Whether it lay at a start or stop of its pass.</param>
+public sealed record SeenFault(DiscontinuityKind Kind, Stage Stage, string? Zone, string? CauseId, bool AtStop);
+
+/// <summary>What readiness and learning read of a closing.</summary>
+/// <param name="ElementClean">By element of the readiness model.</param>
+/// <param name="Tested">Specimens that were bent, broken, etched or shot...</param>
+/// <param name="Failed">...and how many of them failed.</param>
+/// <param name="FitUpGo">Whether the fit-up passed; null when there was none.</param>
+/// <param name="GapClosed">Whether the root opening was under its least anywhere.</param>
+/// <param name="AmpsOffCard">Whether a pass was run outside the test's range of current.</param>
+/// <param name="Minutes">From the first pass to the last; null with fewer than two.</param>
+public sealed record ClosingFacts(
+    Dictionary<string, bool> ElementClean,
+    int Tested,
+    int Failed,
+    bool? FitUpGo,
+    List<SeenFault> Faults,
+    bool GapClosed,
+    bool AmpsOffCard,
+    double? Minutes
+);
+
+/// <summary>A full coupon as the gates of a decision look at it.</summary>
+public sealed record RecentCoupon(DateTimeOffset At, bool AsTest, bool Clean, int Tested, int Failed, bool? FitUpGo, List<SeenFault> Faults);
 
 /// <summary>What a library entry holds.</summary>
 public enum LibraryKind
@@ -295,6 +330,48 @@ public sealed class LibraryEntry
     public string? Why { get; init; }
 }
 
+/// <summary>Readiness of a student on a test, kept so that nothing is worked out twice. Whatever touches its closings marks it stale in the database.</summary>
+public sealed record ReadinessRecord
+{
+    public Guid StudentId { get; init; }
+    public required string TestId { get; init; }
+    public bool Stale { get; set; }
+
+    /// <summary>The constants that it was worked out with.</summary>
+    public required string ConstantsVersion { get; set; }
+    public int Coupons { get; set; }
+    public int CleanCoupons { get; set; }
+
+    /// <summary>Day of the last coupon, in days since the epoch.</summary>
+    public double LastDay { get; set; }
+
+    /// <summary>The day, counted since the epoch, that <see cref="Standing"/> is for.</summary>
+    public int StandingDay { get; set; }
+    public required Standing Standing { get; set; }
+
+    /// <summary>The latest full coupons, oldest first: what the gates look at.</summary>
+    public required List<RecentCoupon> Recent { get; set; }
+
+    /// <summary>The whole chance right after each of the latest coupons.</summary>
+    public required List<TracePoint> Trace { get; set; }
+
+    /// <summary>The filter, as the core keeps it.</summary>
+    public required byte[] State { get; set; }
+}
+
+/// <summary>The chance right after a coupon.</summary>
+public sealed record TracePoint(Guid CouponId, DateTimeOffset At, bool Full, bool Aided, bool Clean, ChanceBand Chance);
+
+/// <summary>A school's policy for a test; the latest one holds.</summary>
+public sealed class PolicyRecord
+{
+    public Guid Id { get; init; }
+    public required string TestId { get; init; }
+    public required TestPolicy Policy { get; init; }
+    public DateTimeOffset SavedAt { get; init; }
+    public Guid SavedBy { get; init; }
+}
+
 /// <summary>What an instructor decided.</summary>
 public enum DecisionKind
 {
@@ -314,6 +391,9 @@ public sealed class Decision
 
     /// <summary>The readiness of that moment.</summary>
     public required ReadinessEstimate Estimate { get; init; }
+
+    /// <summary>What was advised at that moment; null on decisions from before advice was given.</summary>
+    public Advice? Advice { get; init; }
     public DateTimeOffset SignedAt { get; init; }
     public Guid SignedBy { get; init; }
 }

@@ -3,7 +3,6 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Threading.RateLimiting;
 using FluentValidation;
-using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
@@ -12,6 +11,7 @@ using Gradus.Server.Demo;
 using Gradus.Server.Floor;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.Readiness;
 using Gradus.Server.ShopMath;
 using Gradus.Server.Students;
 using Microsoft.AspNetCore.Authentication.Cookies;
@@ -35,11 +35,11 @@ builder.Services.AddSingleton(services => GradusOptions.From(services.GetRequire
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddDbContext<GradusContext>((services, db) => db.UseGradusFile(services.GetRequiredService<GradusOptions>().DatabaseFile));
 builder.Services.AddSingleton<SchoolLibrary>();
-builder.Services.AddSingleton<IReadinessEngine, DecayedBetaEngine>();
 builder
     .Services.AddScoped<CouponRecorder>()
     .AddScoped<CouponReader>()
     .AddScoped<EvidenceReader>()
+    .AddScoped<ReadinessBook>()
     .AddScoped<StudentReader>()
     .AddScoped<DecisionBook>()
     .AddScoped<DemoSchool>();
@@ -112,6 +112,7 @@ app.MapFloor();
 app.MapStudents();
 app.MapCoupons();
 app.MapDecisions();
+app.MapReadiness();
 app.Map("/api/{**rest}", () => Refusal.NotFound("path", "A path of the OpenAPI document at /openapi/v1.json.").ToResult()).ExcludeFromDescription();
 app.MapFallbackToFile("index.html");
 app.MapFallbackToFile("/library/{**path}", "index.html"); // ids there have dots, which would pass for files

@@ -23,7 +23,12 @@ public static class ConstantsFit
     private const double Steepness = 100;
     private const double FittedDoubt = 0.4;
 
-    private sealed record Free(string Name, double Scale, Func<ReadinessConstants, double> Get, Func<ReadinessConstants, double, ReadinessConstants> Set);
+    private sealed record Free(
+        string Name,
+        double Scale,
+        Func<ReadinessConstants, double> Get,
+        Func<ReadinessConstants, double, ReadinessConstants> Set
+    );
 
     // What is fitted, each on a scale without bounds, and how far a standard unit of prior doubt goes on it.
     private static readonly Free[] Parameters =
@@ -75,7 +80,9 @@ public static class ConstantsFit
         var from = before with { Offsets = Offsets(students), Doubt = FittedDoubt, Version = $"{before.Version.Split('+')[0]}+fitted" };
         var begin = Vector<double>.Build.Dense(Parameters.Length, index => Parameters[index].Get(from));
         ReadinessConstants At(Vector<double> units) =>
-            Parameters.Select((one, index) => (one, begin[index] + (units[index] * one.Scale))).Aggregate(from, (to, one) => one.one.Set(to, one.Item2));
+            Parameters
+                .Select((one, index) => (one, begin[index] + (units[index] * one.Scale)))
+                .Aggregate(from, (to, one) => one.one.Set(to, one.Item2));
         // Per coupon, so that a first step along the slope is a small one.
         var coupons = Math.Max(1, students.Sum(student => student.Coupons.Count));
         double Loss(Vector<double> units) => (-Sum(students, At(units)) + (Penalty * units.DotProduct(units))) / coupons * Steepness;
@@ -97,10 +104,7 @@ public static class ConstantsFit
         var objective = ObjectiveFunction.Gradient(Loss, Slope);
         try
         {
-            var found = new BfgsMinimizer(1e-4, 1e-3, 1e-6, MostIterations).FindMinimum(
-                objective,
-                Vector<double>.Build.Dense(Parameters.Length)
-            );
+            var found = new BfgsMinimizer(1e-4, 1e-3, 1e-6, MostIterations).FindMinimum(objective, Vector<double>.Build.Dense(Parameters.Length));
             return At(found.MinimizingPoint);
         }
         catch (OptimizationException)
@@ -113,7 +117,11 @@ public static class ConstantsFit
     private static double Sum(IReadOnlyList<StudentHistory> students, ReadinessConstants constants)
     {
         var scores = new double[students.Count];
-        Parallel.For(0, students.Count, index => scores[index] = GrowthEngine.LogScore(students[index].Elements, students[index].Coupons, constants, Hypotheses));
+        Parallel.For(
+            0,
+            students.Count,
+            index => scores[index] = GrowthEngine.LogScore(students[index].Elements, students[index].Coupons, constants, Hypotheses)
+        );
         return scores.Sum();
     }
 
@@ -135,8 +143,7 @@ public static class ConstantsFit
             .GroupBy(one => one.Key, StringComparer.Ordinal)
             .ToDictionary(group => group.Key, group => group.First().Item2, StringComparer.Ordinal);
 
-        static string[] Parts(string name) =>
-            Element.Parse(name) is { Zone: { } zone } element ? [element.Stage, $"/{zone}"] : [name];
+        static string[] Parts(string name) => Element.Parse(name) is { Zone: { } zone } element ? [element.Stage, $"/{zone}"] : [name];
     }
 
     private static double Logit(double share) => Math.Log(share / (1 - share));

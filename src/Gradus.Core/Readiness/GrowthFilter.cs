@@ -103,6 +103,49 @@ internal sealed class GrowthFilter
         return [.. hypotheses.Select(one => Math.Exp(one.LogWeight - sum))];
     }
 
+    /// <summary>What one item adds to the practice of each element, when the marked ones are worked on.</summary>
+    public double[] Practised(IReadOnlyList<bool> worked)
+    {
+        var all = constants.PracticeShared * worked.Count(one => one) / elements.Length;
+        return [.. worked.Select(one => all + (one ? 1 - constants.PracticeShared : 0))];
+    }
+
+    /// <summary>All that the filter holds, as numbers in a fixed order: the day first, NaN before the first coupon.</summary>
+    public IEnumerable<double> Numbers() =>
+        hypotheses
+            .SelectMany(one => one.Mean.Take(gain + 1).Concat(Triangle().Select(at => one.Covariance[at])).Concat(one.Practice).Append(one.LogWeight))
+            .Prepend(day ?? double.NaN);
+
+    /// <summary>Takes over numbers that <see cref="Numbers"/> gave.</summary>
+    public void Restore(double[] numbers)
+    {
+        var triangle = Triangle().ToList();
+        var each = gain + 1 + triangle.Count + gain + 1;
+        if (numbers.Length != 1 + (each * hypotheses.Length))
+        {
+            throw new ArgumentException("The numbers are not of this filter.", nameof(numbers));
+        }
+
+        day = double.IsNaN(numbers[0]) ? null : numbers[0];
+        foreach (var (one, index) in hypotheses.Select((one, index) => (one, index)))
+        {
+            var own = numbers.AsSpan(1 + (index * each), each);
+            own[..(gain + 1)].CopyTo(one.Mean);
+            for (var at = 0; at < triangle.Count; at++)
+            {
+                var (row, column) = (triangle[at] / size, triangle[at] % size);
+                one.Covariance[(row * size) + column] = one.Covariance[(column * size) + row] = own[gain + 1 + at];
+            }
+
+            own.Slice(gain + 1 + triangle.Count, gain).CopyTo(one.Practice);
+            one.LogWeight = own[^1];
+        }
+    }
+
+    // The starts and the gain; the day's effect is made anew with each coupon.
+    private IEnumerable<int> Triangle() =>
+        Enumerable.Range(0, gain + 1).SelectMany(row => Enumerable.Range(0, row + 1).Select(column => (row * size) + column));
+
     private double LogSum()
     {
         var most = hypotheses.Max(one => one.LogWeight);
@@ -155,8 +198,7 @@ internal sealed class GrowthFilter
         }
     }
 
-    private Span<Vector<double>> Row(Hypothesis one, int row) =>
-        MemoryMarshal.Cast<double, Vector<double>>(one.Covariance.AsSpan(row * size, size));
+    private Span<Vector<double>> Row(Hypothesis one, int row) => MemoryMarshal.Cast<double, Vector<double>>(one.Covariance.AsSpan(row * size, size));
 
     private void Practise(Hypothesis one, IReadOnlyList<(int Element, bool Clean)> observed)
     {

@@ -78,7 +78,7 @@ internal static class HypothesisSet
     private const int Axes = 5;
 
     public static IReadOnlyList<double[]> Points { get; } =
-        [.. Enumerable.Range(0, Count).Select(index => EvenPoints.At(index, Axes).Select(share => Normal.InvCDF(0, 1, share)).ToArray())];
+    [.. Enumerable.Range(0, Count).Select(index => EvenPoints.At(index, Axes).Select(share => Normal.InvCDF(0, 1, share)).ToArray())];
 }
 
 /// <summary>Points that fill the unit cube evenly, always the same ones: the additive recurrence on the powers of the generalised golden ratio.</summary>
@@ -132,9 +132,6 @@ internal static class LogisticMoments
         2.789141321231769e-3,
         2.234584400774664e-5,
     ];
-
-    public static IReadOnlyList<double> StandardNodes => Nodes;
-    public static IReadOnlyList<double> StandardShares => Shares;
 
     /// <returns>Log of the chance of what was seen, by how much the mean moves, and the variance afterwards.</returns>
     public static (double LogChance, double ToMean, double ToVariance) Of(double mean, double variance, bool clean)

@@ -7,24 +7,35 @@ namespace Gradus.Core.Readiness;
 
 /// <summary>
 /// A student as he or she may be on one day: a fixed number of draws of the element log-odds, spread evenly over what is known. The same
-/// knowledge gives the same draws, to the bit.
+/// knowledge gives the same draws, to the bit. Kept element by element, so that each step runs over all draws at once.
 /// </summary>
 internal sealed class Outlook
 {
     private const int Draws = 512;
     private const double LeastWeight = 1e-4;
     private const double Jitter = 1e-9;
-    private static readonly ConcurrentDictionary<int, double[][]> Normals = new();
 
-    private readonly List<Draw> draws = [];
+    // Gauss-Hermite for the day's effect, 5 points for the standard normal (Abramowitz and Stegun, table 25.10, scaled).
+    private static readonly (double Node, double Share)[] Days =
+    [
+        (-2.856970013872806, 0.011257411327721),
+        (-1.355626179974266, 0.222075922005613),
+        (0, 0.533333333333333),
+        (1.355626179974266, 0.222075922005613),
+        (2.856970013872806, 0.011257411327721),
+    ];
+    private static readonly ConcurrentDictionary<int, Matrix<double>> Normals = new();
+
     private readonly int elements;
-
-    private sealed record Draw(double[] Odds, double Gain, double DaySpread, Hypothesis Of);
+    private readonly double[][] odds;
+    private readonly double[] gains = new double[Draws];
+    private readonly double[] daySpreads = new double[Draws];
+    private readonly Hypothesis[] of = new Hypothesis[Draws];
 
     public Outlook(GrowthFilter filter)
     {
         elements = filter.Elements;
-        var gain = elements;
+        odds = [.. Enumerable.Range(0, elements).Select(_ => new double[Draws])];
         var normals = Normals.GetOrAdd(elements + 1, StandardNormals);
         var next = 0;
         foreach (var (one, count) in Shares(filter))
@@ -35,87 +46,81 @@ internal sealed class Outlook
                 elements + 1,
                 (row, column) => one.Covariance[(row * size) + column] + (row == column ? Jitter : 0)
             );
-            var root = covariance.Cholesky().Factor;
+            var states = covariance.Cholesky().Factor * normals.SubMatrix(0, elements + 1, next, count);
+            var risen = one.Practice.Select(practice => 1 - Math.Exp(-practice / one.Pace)).ToArray();
             for (var index = 0; index < count; index++, next++)
             {
-                var state = root * Vector<double>.Build.Dense(normals[next]);
-                var ownGain = one.Mean[gain] + state[gain];
-                var odds = new double[elements];
+                (gains[next], daySpreads[next], of[next]) = (one.Mean[elements] + states[elements, index], one.DaySpread, one);
                 for (var e = 0; e < elements; e++)
                 {
-                    odds[e] = one.Mean[e] + state[e] + (ownGain * (1 - Math.Exp(-one.Practice[e] / one.Pace)));
+                    odds[e][next] = one.Mean[e] + states[e, index] + (gains[next] * risen[e]);
                 }
-
-                draws.Add(new Draw(odds, ownGain, one.DaySpread, one));
             }
         }
     }
 
     /// <summary>For each draw the chance that a full coupon is clean, after so much more practice on each element.</summary>
-    public double[] Chances(IReadOnlyList<double>? more = null)
+    /// <param name="only">The elements that count; all of them when left out.</param>
+    public double[] Chances(IReadOnlyList<double>? more = null, IReadOnlyList<bool>? only = null)
     {
-        var odds = new double[elements];
-        return [.. draws.Select(draw => AllClean(More(draw, more, odds), draw.DaySpread))];
+        var (sum, all, day) = (new double[Draws], new double[Draws], new double[Draws]);
+        var then = more is null ? odds : [.. odds.Select((_, e) => After(e, more[e]))];
+        foreach (var (node, share) in Days)
+        {
+            Array.Fill(all, share);
+            for (var e = 0; e < elements; e++)
+            {
+                if (only?[e] == false)
+                {
+                    continue;
+                }
+
+                Clean(then[e], node, day);
+                TensorPrimitives.Multiply(all, day, all);
+            }
+
+            TensorPrimitives.Add(sum, all, sum);
+        }
+
+        return sum;
     }
 
     /// <summary>The chance that each element is clean.</summary>
     public double[] ElementChances()
     {
-        var chances = new double[elements];
-        var day = new double[elements];
-        foreach (var draw in draws)
-        {
-            for (var node = 0; node < LogisticMoments.StandardNodes.Count; node++)
-            {
-                TensorPrimitives.Add(draw.Odds, LogisticMoments.StandardNodes[node] * draw.DaySpread, day);
-                TensorPrimitives.Sigmoid(day, day);
-                TensorPrimitives.MultiplyAdd(day, LogisticMoments.StandardShares[node] / draws.Count, chances, chances);
-            }
-        }
-
-        return [.. chances.Select(chance => Math.Clamp(chance, 0, 1))];
+        var day = new double[Draws];
+        return
+        [
+            .. odds.Select(element =>
+                Days.Sum(one =>
+                {
+                    Clean(element, one.Node, day);
+                    return one.Share * TensorPrimitives.Sum<double>(day) / Draws;
+                })
+            ),
+        ];
     }
 
-    private double[] More(Draw draw, IReadOnlyList<double>? more, double[] into)
+    private void Clean(double[] element, double node, double[] into)
     {
-        if (more is null)
-        {
-            return draw.Odds;
-        }
-
-        for (var e = 0; e < elements; e++)
-        {
-            var left = Math.Exp(-draw.Of.Practice[e] / draw.Of.Pace);
-            into[e] = draw.Odds[e] + (draw.Gain * left * (1 - Math.Exp(-more[e] / draw.Of.Pace)));
-        }
-
-        return into;
+        TensorPrimitives.MultiplyAdd(daySpreads, node, element, into);
+        TensorPrimitives.Sigmoid(into, into);
     }
 
-    private double AllClean(double[] odds, double daySpread)
-    {
-        Span<double> day = stackalloc double[elements];
-        var sum = 0.0;
-        for (var node = 0; node < LogisticMoments.StandardNodes.Count; node++)
-        {
-            TensorPrimitives.Add(odds, LogisticMoments.StandardNodes[node] * daySpread, day);
-            TensorPrimitives.Sigmoid(day, day);
-            sum += LogisticMoments.StandardShares[node] * TensorPrimitives.Product<double>(day);
-        }
-
-        return Math.Clamp(sum, 0, 1);
-    }
+    private double[] After(int e, double more) =>
+        [
+            .. odds[e]
+                .Select((now, draw) => now + (gains[draw] * Math.Exp(-of[draw].Practice[e] / of[draw].Pace) * (1 - Math.Exp(-more / of[draw].Pace)))),
+        ];
 
     /// <summary>How many draws each hypothesis gets: by its weight, the rest to the largest remainders, in order.</summary>
     private static List<(Hypothesis One, int Count)> Shares(GrowthFilter filter)
     {
-        var weights = filter.Weights();
-        var kept = weights.Select(weight => weight < LeastWeight ? 0 : weight).ToArray();
+        var kept = filter.Weights().Select(weight => weight < LeastWeight ? 0 : weight).ToArray();
         var sum = kept.Sum();
         var exact = kept.Select(weight => weight / sum * Draws).ToArray();
         var counts = exact.Select(share => (int)Math.Floor(share)).ToArray();
-        var left = Draws - counts.Sum();
-        foreach (var index in Enumerable.Range(0, exact.Length).OrderByDescending(index => exact[index] - counts[index]).Take(left))
+        foreach (var index in Enumerable.Range(0, exact.Length).OrderByDescending(index => exact[index] - counts[index]).Take(Draws - counts.Sum()))
         {
             counts[index]++;
         }
@@ -123,7 +128,9 @@ internal sealed class Outlook
         return [.. filter.Hypotheses.Select((one, index) => (one, counts[index])).Where(one => one.Item2 > 0)];
     }
 
-    // The points are taken out of their own order, so that the draws of each hypothesis fill the space by themselves.
-    private static double[][] StandardNormals(int dimensions) =>
-        [.. Enumerable.Range(0, Draws).Select(index => EvenPoints.At(index, dimensions).Select(share => Normal.InvCDF(0, 1, share)).ToArray())];
+    // A run of neighbouring points fills the space by itself, so each hypothesis takes the next ones.
+    private static Matrix<double> StandardNormals(int dimensions) =>
+        Matrix<double>.Build.DenseOfColumns(
+            Enumerable.Range(0, Draws).Select(index => EvenPoints.At(index, dimensions).Select(share => Normal.InvCDF(0, 1, share)))
+        );
 }

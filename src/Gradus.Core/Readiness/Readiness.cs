@@ -39,11 +39,3 @@ public sealed record ReadinessEstimate(
     string Method,
     string MethodVersion
 );
-
-/// <summary>Works out the chance of a clean coupon from the evidence. Pure: the same evidence gives the same answer, in whatever order it is given.</summary>
-public interface IReadinessEngine
-{
-    /// <summary>The readiness on a day, from the coupons closed up to then.</summary>
-    /// <param name="elements">The elements of the test, in order.</param>
-    ReadinessEstimate Evaluate(IReadOnlyList<string> elements, IReadOnlyList<CouponEvidence> coupons, double today);
-}

@@ -53,6 +53,35 @@ public sealed record ReadinessConstants(
 {
     /// <summary>The documented defaults; their sources stand beside them in the file.</summary>
     public static ReadinessConstants Defaults { get; } = CoreJson.ReadEmbedded<ReadinessConstants>("Readiness/constants.json");
+
+    /// <summary>What is wrong with constants that came from outside, in words; null when they can be used.</summary>
+    public static string? Problem(ReadinessConstants constants)
+    {
+        const double Most = 20;
+        double[] over0 = [constants.GeneralSpread, constants.GainSpread, constants.PaceCoupons, constants.ForgetDays];
+        double[] from0 =
+        [
+            constants.StageSpread,
+            constants.ZoneSpread,
+            constants.OwnSpread,
+            constants.PaceSpread,
+            constants.DaySpread,
+            constants.WanderPerCoupon,
+            constants.WanderPerDay,
+            constants.ForgetSpread,
+            constants.AidSpread,
+            constants.Doubt,
+        ];
+        double[] shares = [constants.PracticeShared, constants.FailedPractice];
+        return constants.StartChance is not (> 0 and < 1) ? "startChance lies between 0 and 1."
+            : !over0.All(value => value is > 0 and < 1e5) ? "Spreads of start and gain, pace and forgetting are over 0."
+            : !from0.All(value => value is >= 0 and <= Most) ? $"Spreads lie from 0 to {Most:0}."
+            : !shares.All(value => value is >= 0 and <= 1) ? "Shares lie from 0 to 1."
+            : constants.GainWithStart is not (> -1 and < 1) ? "gainWithStart lies between -1 and 1."
+            : !constants.Offsets.Values.Append(constants.GainMean).Append(constants.AidLift).All(value => Math.Abs(value) <= Most)
+                ? $"Offsets, gain and lift lie from -{Most:0} to {Most:0}."
+            : null;
+    }
 }
 
 /// <summary>An element as the model takes it apart: <c>root/bottom</c> is the stage <c>root</c> in the zone <c>bottom</c>.</summary>

@@ -144,6 +144,7 @@ internal sealed class ClosingConfiguration : IEntityTypeConfiguration<ClosingRec
                     stages => new Dictionary<Stage, bool>(stages)
                 )
             );
+        builder.Property(record => record.Facts).AsJson();
         builder.HasIndex(record => record.CouponId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL"); // one closing stands
         builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
     }
@@ -154,8 +155,44 @@ internal sealed class DecisionConfiguration : IEntityTypeConfiguration<Decision>
     public void Configure(EntityTypeBuilder<Decision> builder)
     {
         builder.Property(decision => decision.Estimate).AsJson();
+        builder.Property(decision => decision.Advice).AsJson();
         builder.HasIndex(decision => new { decision.StudentId, decision.SignedAt });
         builder.HasOne<Student>().WithMany().HasForeignKey(decision => decision.StudentId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Instructor>().WithMany().HasForeignKey(decision => decision.SignedBy).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal sealed class ReadinessConfiguration : IEntityTypeConfiguration<ReadinessRecord>
+{
+    public void Configure(EntityTypeBuilder<ReadinessRecord> builder)
+    {
+        builder.HasKey(record => new { record.StudentId, record.TestId });
+        builder.Property(record => record.Standing).AsJson();
+        builder
+            .Property(record => record.Trace)
+            .AsJson()
+            .Metadata.SetValueComparer(
+                new ValueComparer<List<TracePoint>>((a, b) => a!.SequenceEqual(b!), trace => trace.Count, trace => new List<TracePoint>(trace))
+            );
+        builder
+            .Property(record => record.Recent)
+            .AsJson()
+            .Metadata.SetValueComparer(
+                new ValueComparer<List<RecentCoupon>>(
+                    (a, b) => a!.SequenceEqual(b!),
+                    recent => recent.Count,
+                    recent => new List<RecentCoupon>(recent)
+                )
+            );
+        builder.HasOne<Student>().WithMany().HasForeignKey(record => record.StudentId).OnDelete(DeleteBehavior.Cascade);
+    }
+}
+
+internal sealed class PolicyConfiguration : IEntityTypeConfiguration<PolicyRecord>
+{
+    public void Configure(EntityTypeBuilder<PolicyRecord> builder)
+    {
+        builder.Property(record => record.Policy).AsJson();
+        builder.HasIndex(record => new { record.TestId, record.SavedAt });
     }
 }

@@ -71,6 +71,9 @@ namespace Gradus.Data.Migrations
                     b.Property<bool>("Downgraded")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Facts")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -183,6 +186,9 @@ namespace Gradus.Data.Migrations
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Advice")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Estimate")
@@ -580,6 +586,81 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Photos");
                 });
 
+            modelBuilder.Entity("Gradus.Data.PolicyRecord", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Policy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("SavedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("SavedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TestId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("TestId", "SavedAt");
+
+                    b.ToTable("Policies");
+                });
+
+            modelBuilder.Entity("Gradus.Data.ReadinessRecord", b =>
+                {
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TestId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("CleanCoupons")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ConstantsVersion")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Coupons")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<double>("LastDay")
+                        .HasColumnType("REAL");
+
+                    b.Property<string>("Recent")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Stale")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Standing")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("StandingDay")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("State")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("Trace")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("StudentId", "TestId");
+
+                    b.ToTable("Readiness");
+                });
+
             modelBuilder.Entity("Gradus.Data.School", b =>
                 {
                     b.Property<Guid>("Id")
@@ -623,6 +704,12 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Note")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("SafetySignedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("SafetySignedBy")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("TargetTestId")
@@ -750,6 +837,15 @@ namespace Gradus.Data.Migrations
                         .WithMany("Photos")
                         .HasForeignKey("CouponId")
                         .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Gradus.Data.ReadinessRecord", b =>
+                {
+                    b.HasOne("Gradus.Data.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 

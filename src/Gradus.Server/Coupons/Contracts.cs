@@ -265,6 +265,10 @@ public sealed record ChanceView(double Mean, double Lower, double Upper, int Cou
             estimate.EffectiveCoupons,
             estimate.TooLittleToTell
         );
+
+    /// <summary>A chance that stands on the coupons of a record.</summary>
+    public static ChanceView From(Gradus.Data.ReadinessRecord record, Gradus.Core.Readiness.ChanceBand band) =>
+        From(Readiness.ReadinessBook.Estimate(record with { Standing = record.Standing with { Whole = band } }).Whole);
 }
 
 public sealed class StartCouponValidator : AbstractValidator<StartCoupon>

@@ -138,22 +138,60 @@ public sealed class CouponFacts
 
     /// <summary>What the coupon tells of readiness, as it stands on a day.</summary>
     public CouponEvidence Evidence(CouponVerdict verdict, DateTimeOffset at) =>
-        EvidenceOf(coupon.DrillId, coupon.AsTest, verdict.Decides, verdict.StageClean, at);
+        new(Days(at), Full: coupon.DrillId is null && verdict.Decides, Aided: !coupon.AsTest || Breaches(at).Count > 0, ElementClean(verdict));
 
-    /// <summary>A verdict as the readiness model takes it.</summary>
-    public static CouponEvidence EvidenceOf(
-        string? drillId,
-        bool asTest,
-        bool decides,
-        IReadOnlyDictionary<Stage, bool> stageClean,
-        DateTimeOffset at
-    ) =>
-        new(
-            Days(at),
-            Full: drillId is null && decides,
-            Aided: !asTest,
-            Clean: stageClean.ToDictionary(one => ElementOf(one.Key), one => one.Value, StringComparer.Ordinal)
+    /// <summary>What readiness and learning read of the closing with a verdict.</summary>
+    public ClosingFacts ClosingFacts(CouponVerdict verdict)
+    {
+        var specimens = Specimens();
+        var rejected = verdict
+            .Visual.Reasons.Where(reason => reason.Outcome == VerdictKind.Reject && reason.Finding < Findings.Count)
+            .Select(reason => Findings[reason.Finding])
+            .Distinct()
+            .ToList();
+        var least = Template.FitUp.Tolerances.FirstOrDefault(one => one.Measure == FitUpMeasure.RootOpeningMm)?.Min;
+        var minutes = Passes.Count < 2 ? (double?)null : (Passes.Max(pass => pass.RecordedAt) - Passes.Min(pass => pass.RecordedAt)).TotalMinutes;
+        return new ClosingFacts(
+            ElementClean(verdict),
+            specimens.Count,
+            specimens.Count(one => one.Verdict.Kind == VerdictKind.Reject),
+            FitUp is null ? null : FitUpReport.Outcome is FitUpOutcome.Go or FitUpOutcome.Warn,
+            [.. rejected.Select(Fault)],
+            measured.Points.Any(point => point.RootOpeningMm < least),
+            Passes.Any(pass =>
+                Template.Passes.FirstOrDefault(plan => plan.Stage == pass.Stage)?.Settings.Amps is { } range
+                && (pass.Amps < range.Min || pass.Amps > range.Max)
+            ),
+            minutes
         );
+    }
+
+    private SeenFault Fault(FindingRecord finding)
+    {
+        var zoned = TestElements.IsZoned(Template) && finding.ClockMinutes is not null;
+        var away = CauseFactsOf(finding).StartStopAwayMm;
+        return new SeenFault(
+            finding.Kind,
+            finding.Stage,
+            zoned ? TestElements.ZoneOf(finding.ClockMinutes!.Value) : null,
+            EventRecords.LastOrDefault(one => one.Kind == BenchEventKind.CauseChosen && one.Body.FindingId == finding.Id)?.Body.CauseId,
+            away <= Core.Trade.TradeNumbers.Of("restartReachMm")
+        );
+    }
+
+    private Dictionary<string, bool> ElementClean(CouponVerdict verdict)
+    {
+        List<MeasuredFinding> judged = [.. Findings.Select(finding => finding.ToMeasured()), .. Measures];
+        return TestElements.Clean(
+            Template,
+            verdict.StageClean,
+            [
+                .. verdict
+                    .Visual.Reasons.Where(reason => reason.Outcome == VerdictKind.Reject && reason.Finding < judged.Count)
+                    .Select(reason => judged[reason.Finding]),
+            ]
+        );
+    }
 
     /// <summary>The element of the readiness model that a stage is.</summary>
     public static string ElementOf(Stage stage) => System.Text.Json.JsonNamingPolicy.CamelCase.ConvertName(stage.ToString());

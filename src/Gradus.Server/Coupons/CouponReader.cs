@@ -3,23 +3,16 @@ using Gradus.Core.Causes;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
-using Gradus.Core.Readiness;
 using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Library;
+using Gradus.Server.Readiness;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
 
 /// <summary>Puts together what the bench shows of a coupon.</summary>
-public sealed class CouponReader(
-    GradusContext db,
-    CouponRecorder recorder,
-    EvidenceReader evidence,
-    IReadinessEngine engine,
-    SchoolLibrary library,
-    TimeProvider time
-)
+public sealed class CouponReader(GradusContext db, CouponRecorder recorder, ReadinessBook readiness, SchoolLibrary library, TimeProvider time)
 {
     private const int CausesShown = 3;
 
@@ -103,13 +96,9 @@ public sealed class CouponReader(
         CancellationToken cancel
     )
     {
-        var now = time.GetUtcNow();
-        var known = await evidence.Read([coupon.StudentId], cancel, without: coupon.Id);
-        var others = known[(coupon.StudentId, coupon.TestId)].ToList();
-        string[] elements = [.. facts.Template.Stages.Select(CouponFacts.ElementOf)];
-        var before = engine.Evaluate(elements, others, CouponFacts.Days(now));
-        var after = engine.Evaluate(elements, [.. others, facts.Evidence(verdict, closedAt ?? now)], CouponFacts.Days(now));
-        return new ReadinessShift(ChanceView.From(before.Whole), ChanceView.From(after.Whole));
+        var seen = facts.Evidence(verdict, closedAt ?? time.GetUtcNow());
+        var (record, before, after) = await readiness.Shift(coupon.StudentId, coupon.TestId, coupon.Id, seen, cancel);
+        return new ReadinessShift(ChanceView.From(record, before), ChanceView.From(record, after));
     }
 
     private LifeView LifeOf(Coupon coupon, CouponFacts facts, Dictionary<Guid, string> names)

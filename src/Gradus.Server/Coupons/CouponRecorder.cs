@@ -286,6 +286,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Time
             Kind = verdict.Kind,
             Verdict = verdict,
             StageClean = verdict.StageClean.ToDictionary(),
+            Facts = facts.ClosingFacts(verdict),
             Decides = verdict.Decides,
             Downgraded = coupon.AsTest && facts.Breaches(now).Count > 0,
             ProgramVersion = ProgramVersion,

@@ -1,50 +1,63 @@
 using Gradus.Core.Inspection;
 using Gradus.Core.Readiness;
+using Gradus.Core.Welding;
 using Gradus.Data;
-using Gradus.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
 
+/// <summary>A closed coupon as evidence.</summary>
+public sealed record ClosedCoupon(Guid CouponId, string TestId, DateTimeOffset At, CouponEvidence Evidence, ClosingFacts? Facts);
+
 /// <summary>Reads the evidence of closed coupons.</summary>
-public sealed class EvidenceReader(GradusContext db, TimeProvider time)
+public sealed class EvidenceReader(GradusContext db)
 {
-    /// <summary>The evidence of some students, by student and test; a coupon can be left out.</summary>
-    public async Task<ILookup<(Guid StudentId, string TestId), CouponEvidence>> Read(
-        IReadOnlyCollection<Guid> studentIds,
-        CancellationToken cancel,
-        Guid? without = null
-    )
+    // The latest ones of a student: more than anyone welds in a decade of school.
+    private const int MostCoupons = 6000;
+
+    /// <summary>The evidence of a student, oldest first; of one test or of all.</summary>
+    public async Task<IReadOnlyList<ClosedCoupon>> Read(Guid studentId, string? testId, CancellationToken cancel)
     {
-        var since = time.GetUtcNow().AddDays(-Limits.EvidenceDays);
         var rows = await db
             .Coupons.AsNoTracking()
-            .Where(coupon =>
-                studentIds.Contains(coupon.StudentId)
-                && coupon.ClosedAt != null
-                && coupon.VoidedAt == null
-                && coupon.ClosedAt >= since
-                && coupon.Id != without
-            )
+            .Where(coupon => coupon.StudentId == studentId && (testId == null || coupon.TestId == testId))
+            .Where(coupon => coupon.ClosedAt != null && coupon.VoidedAt == null)
+            .OrderByDescending(coupon => coupon.ClosedAt)
+            .Take(MostCoupons)
             .SelectMany(
                 coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
                 (coupon, closing) =>
                     new
                     {
-                        coupon.StudentId,
+                        coupon.Id,
                         coupon.TestId,
                         coupon.DrillId,
                         coupon.AsTest,
                         At = closing.RecordedAt,
                         closing.Decides,
                         closing.StageClean,
+                        closing.Facts,
                         closing.Downgraded,
                     }
             )
             .ToListAsync(cancel);
-        return rows.ToLookup(
-            row => (row.StudentId, row.TestId),
-            row => CouponFacts.EvidenceOf(row.DrillId, row.AsTest && !row.Downgraded, row.Decides, row.StageClean, row.At)
-        );
+        return
+        [
+            .. rows.Select(row => new ClosedCoupon(
+                    row.Id,
+                    row.TestId,
+                    row.At,
+                    new CouponEvidence(
+                        CouponFacts.Days(row.At),
+                        Full: row.DrillId is null && row.Decides,
+                        Aided: !row.AsTest || row.Downgraded,
+                        row.Facts?.ElementClean
+                            ?? row.StageClean.ToDictionary(one => CouponFacts.ElementOf(one.Key), one => one.Value, StringComparer.Ordinal)
+                    ),
+                    row.Facts
+                ))
+                .OrderBy(one => one.At)
+                .ThenBy(one => one.CouponId),
+        ];
     }
 }

@@ -1,15 +1,13 @@
-using Gradus.Core.Library;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
-using Gradus.Server.Library;
-using Gradus.Server.Students;
+using Gradus.Server.Readiness;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Decisions;
 
 /// <summary>Keeps signed decisions with the numbers that they were made on.</summary>
-public sealed class DecisionBook(GradusContext db, StudentReader reader, EvidenceReader evidence, SchoolLibrary library, TimeProvider time)
+public sealed class DecisionBook(GradusContext db, ReadinessBook readiness, TimeProvider time)
 {
     /// <summary>Signs a decision. The same one sent again changes nothing.</summary>
     public async Task<Outcome<Written>> Sign(Guid id, SignDecision request, Guid by, CancellationToken cancel)
@@ -28,7 +26,7 @@ public sealed class DecisionBook(GradusContext db, StudentReader reader, Evidenc
         }
 
         var (studentId, testId) = (request.StudentId!.Value, request.TestId!);
-        var coupons = (await evidence.Read([studentId], cancel))[(studentId, testId)].ToList();
+        var record = await readiness.Read(studentId, testId, cancel);
         db.Decisions.Add(
             new Decision
             {
@@ -37,7 +35,8 @@ public sealed class DecisionBook(GradusContext db, StudentReader reader, Evidenc
                 TestId = testId,
                 Kind = request.Kind!.Value,
                 Reason = request.Reason!.Trim(),
-                Estimate = reader.Estimate(library.Tests[testId], coupons),
+                Estimate = ReadinessBook.Estimate(record),
+                Advice = await readiness.Advise(record, cancel),
                 SignedAt = time.GetUtcNow(),
                 SignedBy = by,
             }

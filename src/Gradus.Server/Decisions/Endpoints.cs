@@ -1,11 +1,13 @@
 using System.Security.Claims;
 using FluentValidation;
 using Gradus.Core.Library;
+using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.Readiness;
 using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
 
@@ -15,15 +17,13 @@ namespace Gradus.Server.Decisions;
 public sealed record SignDecision(Guid? StudentId, string? TestId, DecisionKind? Kind, string? Reason);
 
 /// <summary>What a decision stands on.</summary>
-/// <param name="AsTestInLast30Days">Full coupons under test rules in the last 30 days, and how many of them were clean.</param>
-/// <param name="LastFullClean">Whether the last full coupon was clean; null when there is none.</param>
 public sealed record Grounds(
     Guid StudentId,
     string StudentName,
     StudentTest Test,
-    int AsTestInLast30Days,
-    int CleanAsTestInLast30Days,
-    bool? LastFullClean,
+    Advice Advice,
+    TestPolicy Policy,
+    DateTimeOffset? SafetySignedAt,
     IReadOnlyList<CouponRow> Recent,
     IReadOnlyList<DecisionView> Decisions
 );
@@ -42,8 +42,6 @@ public sealed class SignDecisionValidator : AbstractValidator<SignDecision>
 /// <summary>The grounds of a decision, and its signature. Signed-in instructors only.</summary>
 public static class Endpoints
 {
-    private const int RecentDays = 30;
-
     public static void MapDecisions(this IEndpointRouteBuilder routes)
     {
         var group = routes.MapGroup("/api").WithTags("Decisions").RequireAuthorization();
@@ -56,9 +54,8 @@ public static class Endpoints
         string testId,
         GradusContext db,
         StudentReader reader,
-        EvidenceReader evidence,
+        ReadinessBook readiness,
         SchoolLibrary library,
-        TimeProvider time,
         CancellationToken cancel
     )
     {
@@ -73,17 +70,15 @@ public static class Endpoints
             return Refusal.NotFound("testId", $"One of: {string.Join(", ", library.Tests.Keys)}.").ToResult();
         }
 
-        var coupons = (await evidence.Read([studentId], cancel))[(studentId, testId)].ToList();
-        var full = coupons.Where(coupon => coupon.Full).OrderBy(coupon => coupon.Day).ToList();
-        var recent = full.Where(coupon => !coupon.Aided && coupon.Day > CouponFacts.Days(time.GetUtcNow()) - RecentDays).ToList();
+        var record = await readiness.Read(studentId, testId, cancel);
         return TypedResults.Ok(
             new Grounds(
                 student.Id,
                 student.Name,
-                await reader.Test(studentId, testId, coupons, cancel),
-                recent.Count,
-                recent.Count(coupon => coupon.AllClean),
-                full.LastOrDefault()?.AllClean,
+                await reader.Test(record, cancel),
+                await readiness.Advise(record, cancel),
+                await readiness.Policy(testId, cancel),
+                student.SafetySignedAt,
                 [.. (await reader.Coupons(studentId, null, cancel)).Rows.Where(row => row.TestId == testId && row.Verdict is not null).Take(8)],
                 [.. (await reader.Decisions(studentId, cancel)).Where(decision => decision.TestId == testId)]
             )

@@ -7,6 +7,7 @@ using Gradus.Server.Coupons;
 using Gradus.Server.Decisions;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.Readiness;
 using Gradus.Server.Students;
 using Microsoft.AspNetCore.Identity;
 
@@ -16,13 +17,7 @@ namespace Gradus.Server.Demo;
 /// Makes the demo school: a small simulator with a fixed seed lets each invented student weld, and writes what comes of it through the same
 /// recorder that the server uses. The history ends today, so that ages and chances look as they would on a live floor.
 /// </summary>
-public sealed class DemoSchool(
-    GradusContext db,
-    TimeProvider time,
-    Core.Readiness.IReadinessEngine engine,
-    SchoolLibrary library,
-    IPasswordHasher<Instructor> hasher
-)
+public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrary library, IPasswordHasher<Instructor> hasher)
 {
     /// <summary>The PIN of the demo's invented instructors; shown on the sign-in page of the demo only.</summary>
     public const string Pin = "2468";
@@ -100,8 +95,7 @@ public sealed class DemoSchool(
             if (person.Decision is { } decision)
             {
                 clock.Now = today.AddDays(-decision.DaysAgo);
-                var evidence = new EvidenceReader(db, clock);
-                var book = new DecisionBook(db, new StudentReader(db, evidence, engine, library, clock), evidence, library, clock);
+                var book = new DecisionBook(db, new ReadinessBook(db, new EvidenceReader(db), library, clock), clock);
                 Require(await book.Sign(NewId(), new SignDecision(student.Id, person.TestId, decision.Kind, decision.Reason), instructor, cancel));
             }
 

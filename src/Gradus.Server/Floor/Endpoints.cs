@@ -1,12 +1,12 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
-using Gradus.Core.Readiness;
 using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.Readiness;
 using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
 
@@ -68,8 +68,7 @@ public static class Endpoints
 
     private static async Task<FloorView> Read(
         GradusContext db,
-        EvidenceReader evidence,
-        IReadinessEngine engine,
+        ReadinessBook readiness,
         SchoolLibrary library,
         TimeProvider time,
         CancellationToken cancel
@@ -106,7 +105,7 @@ public static class Endpoints
             .GroupBy(coupon => coupon.StudentId)
             .Select(group => new { group.Key, At = group.Max(coupon => coupon.ClosedAt) })
             .ToDictionaryAsync(one => one.Key, one => one.At, cancel);
-        var known = await evidence.Read(ids, cancel);
+        var known = (await readiness.Read(ids, cancel)).ToDictionary(record => (record.StudentId, record.TestId));
         var recent = await PassCards.Recent(db, [.. open.Select(group => group.Key)], now, cancel);
 
         var rows = new List<FloorStudent>();
@@ -123,7 +122,9 @@ public static class Endpoints
                     group.MeetsOn.Contains(today.DayOfWeek),
                     template.Id,
                     template.Title,
-                    ChanceView.From(engine.Evaluate([], [.. known[(student.Id, template.Id)]], CouponFacts.Days(now)).Whole),
+                    ChanceView.From(
+                        ReadinessBook.Estimate(known.GetValueOrDefault((student.Id, template.Id)) ?? readiness.Begin(student.Id, template.Id)).Whole
+                    ),
                     lastClosed.GetValueOrDefault(student.Id),
                     lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision : null,
                     coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)], library)

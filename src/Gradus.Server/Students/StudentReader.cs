@@ -1,18 +1,18 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
-using Gradus.Core.Readiness;
 using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.Readiness;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Students;
 
 /// <summary>Puts together how a student stands.</summary>
-public sealed class StudentReader(GradusContext db, EvidenceReader evidence, IReadinessEngine engine, SchoolLibrary library, TimeProvider time)
+public sealed class StudentReader(GradusContext db, ReadinessBook readiness, SchoolLibrary library)
 {
     private const int CouponsCompared = 60;
     private const int CouponsShown = 20;
@@ -28,18 +28,18 @@ public sealed class StudentReader(GradusContext db, EvidenceReader evidence, IRe
             return null;
         }
 
-        var known = await evidence.Read([id], cancel);
+        var known = await readiness.Read([id], cancel);
         var tests = new List<StudentTest>();
         foreach (
             var testId in known
-                .Select(group => group.Key.TestId)
+                .Select(record => record.TestId)
                 .Append(student.TargetTestId)
                 .Distinct()
                 .OrderBy(test => test != student.TargetTestId)
                 .ThenBy(test => test)
         )
         {
-            tests.Add(await Test(id, testId, [.. known[(id, testId)]], cancel));
+            tests.Add(await Test(known.FirstOrDefault(record => record.TestId == testId) ?? readiness.Begin(id, testId), cancel));
         }
 
         return new StudentView(
@@ -56,10 +56,11 @@ public sealed class StudentReader(GradusContext db, EvidenceReader evidence, IRe
     }
 
     /// <summary>How a student stands on a test, as the student page and the decision show it.</summary>
-    public async Task<StudentTest> Test(Guid studentId, string testId, IReadOnlyList<CouponEvidence> coupons, CancellationToken cancel)
+    public async Task<StudentTest> Test(ReadinessRecord record, CancellationToken cancel)
     {
+        var (studentId, testId) = (record.StudentId, record.TestId);
         var template = library.Tests[testId];
-        var estimate = Estimate(template, coupons);
+        var estimate = ReadinessBook.Estimate(record);
         var stages = template
             .Stages.Select(stage => new StageChance(stage, ChanceView.From(estimate.Elements[CouponFacts.ElementOf(stage)])))
             .ToList();
@@ -123,9 +124,6 @@ public sealed class StudentReader(GradusContext db, EvidenceReader evidence, IRe
                 )),
         ];
     }
-
-    public ReadinessEstimate Estimate(TestTemplate template, IReadOnlyList<CouponEvidence> coupons) =>
-        engine.Evaluate([.. template.Stages.Select(CouponFacts.ElementOf)], coupons, CouponFacts.Days(time.GetUtcNow()));
 
     public async Task<CouponPage> Coupons(Guid studentId, DateTimeOffset? before, CancellationToken cancel)
     {

@@ -1,0 +1,123 @@
+using System.Buffers.Binary;
+using Gradus.Core.Measure;
+using MathNet.Numerics.Statistics;
+
+namespace Gradus.Core.Readiness;
+
+/// <summary>What one more practice item is expected to add to the chance of a clean full coupon.</summary>
+/// <param name="Stage">The stage that a drill works on; null for a full coupon.</param>
+/// <param name="Adds">By how much the mean chance rises.</param>
+public sealed record ItemWorth(string? Stage, double Adds);
+
+/// <summary>How readiness is expected to go on with more full coupons.</summary>
+/// <param name="Means">The mean chance after 0, 1, 2 ... more full coupons.</param>
+/// <param name="Lowers">The lower end of the 90 % interval after as many, were nothing more seen.</param>
+/// <param name="ToBar">How many full coupons until the chance itself reaches the bar: the middle student of those who fit the evidence.</param>
+/// <param name="ToBarLeast">The same for the quickest in twenty of them...</param>
+/// <param name="ToBarMost">...and for the slowest; null when that is more than the forecast looks ahead.</param>
+public sealed record Forecast(IReadOnlyList<double> Means, IReadOnlyList<double> Lowers, int? ToBar, int? ToBarLeast, int? ToBarMost);
+
+/// <summary>Readiness as it stands on a day.</summary>
+/// <param name="Elements">The chance of each element of the test, in its order.</param>
+/// <param name="Stages">The chance that a whole stage is clean, by its name.</param>
+public sealed record Standing(
+    ChanceBand Whole,
+    IReadOnlyList<Chance> Elements,
+    IReadOnlyDictionary<string, ChanceBand> Stages,
+    Forecast Forecast,
+    IReadOnlyList<ItemWorth> Worth
+);
+
+/// <summary>What is known of one student on one test, kept so that one more coupon is folded in without reading the earlier ones again.</summary>
+public sealed class ReadinessState
+{
+    private const int Ahead = 30;
+    private readonly IReadOnlyList<string> elements;
+    private readonly GrowthFilter filter;
+
+    private ReadinessState(IReadOnlyList<string> elements, GrowthFilter filter) => (this.elements, this.filter) = (elements, filter);
+
+    /// <summary>A student before the first coupon.</summary>
+    public static ReadinessState New(IReadOnlyList<string> elements, ReadinessConstants constants) =>
+        new(elements, new GrowthFilter(elements, constants));
+
+    /// <summary>Folds one coupon in. It may not be older than those before it.</summary>
+    /// <param name="withChance">Whether the chance is wanted; it costs more than the folding.</param>
+    /// <returns>The whole chance right after it; 0 to 1 when it is not wanted.</returns>
+    public ChanceBand Fold(CouponEvidence coupon, bool withChance = true)
+    {
+        GrowthEngine.Fold(filter, coupon);
+        return withChance ? GrowthEngine.Band(new Outlook(filter).Chances()) : new ChanceBand(Chance.Of(0.5), Chance.Of(0), Chance.Of(1));
+    }
+
+    /// <summary>The chance right after one more coupon, which is not kept.</summary>
+    public ChanceBand With(CouponEvidence coupon) => new ReadinessState(elements, filter.Copy()).Fold(coupon);
+
+    /// <summary>Readiness on a day; the state itself stays where it is.</summary>
+    /// <param name="bar">The chance that is asked for, 0 to 1.</param>
+    public Standing On(double today, double bar)
+    {
+        var then = filter.Copy();
+        then.Advance(today);
+        var outlook = new Outlook(then);
+        var now = outlook.Chances();
+        var later = Enumerable
+            .Range(0, Ahead + 1)
+            .Select(coupons => coupons == 0 ? now : outlook.Chances([.. elements.Select(_ => (double)coupons)]))
+            .ToList();
+        var reached = Enumerable
+            .Range(0, now.Length)
+            .Select(draw => later.FindIndex(chances => chances[draw] >= bar))
+            .Select(coupons => coupons < 0 ? double.PositiveInfinity : coupons)
+            .Order()
+            .ToList();
+        int? At(double share) => reached[(int)(share * (reached.Count - 1))] is var coupons && double.IsFinite(coupons) ? (int)coupons : null;
+        var stages = elements.Select(name => Element.Parse(name).Stage).Distinct(StringComparer.Ordinal).ToList();
+        bool[] Of(string stage) => [.. elements.Select(name => Element.Parse(name).Stage == stage)];
+        var mean = now.Average();
+        return new Standing(
+            GrowthEngine.Band(now),
+            [.. outlook.ElementChances().Select(chance => Chance.Of(Math.Clamp(chance, 0, 1)))],
+            stages.ToDictionary(stage => stage, stage => GrowthEngine.Band(outlook.Chances(only: Of(stage))), StringComparer.Ordinal),
+            new Forecast(
+                [.. later.Select(chances => chances.Average())],
+                [.. later.Select(chances => chances.Quantile(0.05))],
+                At(0.5),
+                At(0.05),
+                At(0.95)
+            ),
+            [
+                new ItemWorth(null, later[1].Average() - mean),
+                .. stages.Select(stage => new ItemWorth(stage, outlook.Chances(then.Practised(Of(stage))).Average() - mean)),
+            ]
+        );
+    }
+
+    /// <summary>The state as bytes, to be kept. Only good for the same elements and constants.</summary>
+    public byte[] ToBytes()
+    {
+        var numbers = filter.Numbers().ToArray();
+        var bytes = new byte[numbers.Length * sizeof(double)];
+        for (var index = 0; index < numbers.Length; index++)
+        {
+            BinaryPrimitives.WriteDoubleLittleEndian(bytes.AsSpan(index * sizeof(double)), numbers[index]);
+        }
+
+        return bytes;
+    }
+
+    /// <summary>A state that was kept.</summary>
+    /// <exception cref="ArgumentException">The bytes are not of these elements.</exception>
+    public static ReadinessState FromBytes(IReadOnlyList<string> elements, ReadinessConstants constants, ReadOnlySpan<byte> bytes)
+    {
+        var numbers = new double[bytes.Length / sizeof(double)];
+        for (var index = 0; index < numbers.Length; index++)
+        {
+            numbers[index] = BinaryPrimitives.ReadDoubleLittleEndian(bytes[(index * sizeof(double))..]);
+        }
+
+        var state = New(elements, constants);
+        state.filter.Restore(numbers);
+        return state;
+    }
+}

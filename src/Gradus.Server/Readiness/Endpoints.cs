@@ -1,0 +1,257 @@
+using System.Security.Claims;
+using Gradus.Core.Readiness;
+using Gradus.Data;
+using Gradus.Server.Accounts;
+using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
+using Gradus.Server.Library;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Readiness;
+
+/// <summary>Readiness: the model by itself for anyone, the school's own students for signed-in instructors.</summary>
+public static class Endpoints
+{
+    // A cohort of a school's history is larger than what anybody writes by hand.
+    private const int CohortBytes = 16 * 1024 * 1024;
+
+    public static void MapReadiness(this IEndpointRouteBuilder routes)
+    {
+        var model = routes.MapGroup("/api/readiness").WithTags("Readiness").AllowAnonymous().WithMetadata(new RequestSizeLimitAttribute(CohortBytes));
+        model.MapPost("/evaluate", Evaluate).Validated<EvaluateRequest>().Produces<EvaluateAnswer>();
+        model.MapPost("/fit", Fit).Validated<FitRequest>().Produces<FitAnswer>();
+
+        var group = routes.MapGroup("/api").WithTags("Readiness").RequireAuthorization();
+        group.MapGet("/ready", Board).Produces<ReadyBoard>();
+        group.MapGet("/students/{studentId:guid}/tests/{testId}/readiness", Read).Produces<ReadinessView>().ProducesProblem(404);
+        group.MapPut("/students/{studentId:guid}/safety", SignSafety).Produces<Written>().ProducesProblem(404);
+        group.MapDelete("/students/{studentId:guid}/safety", UnsignSafety).Produces<Written>().ProducesProblem(404);
+        group.MapGet("/policies/{testId}", ReadPolicy).Produces<PolicyView>().ProducesProblem(404);
+        group.MapPut("/policies/{testId}", SavePolicy).Validated<TestPolicy>().Produces<PolicyView>().ProducesProblem(404);
+    }
+
+    private static Ok<EvaluateAnswer> Evaluate(EvaluateRequest request)
+    {
+        string[] elements = [.. request.Elements!.Select(element => element!)];
+        var estimate = GrowthEngine.Evaluate(
+            elements,
+            [.. request.Coupons!.Select(coupon => coupon!.ToEvidence())],
+            request.Today!.Value,
+            request.Constants ?? ReadinessConstants.Defaults
+        );
+        return TypedResults.Ok(
+            new EvaluateAnswer(
+                estimate.Whole.Mean.Value,
+                estimate.Whole.Lower.Value,
+                estimate.Whole.Upper.Value,
+                [.. elements.Zip(estimate.Elements).Select(one => new ElementChance(one.First, one.Second.Value))],
+                [.. estimate.Trace.Select(BandView.From)]
+            )
+        );
+    }
+
+    private static Ok<FitAnswer> Fit(FitRequest request)
+    {
+        var fitted = ConstantsFit.Fit(
+            [
+                .. request.Students!.Select(student => new StudentHistory(
+                    [.. student!.Elements!.Select(element => element!)],
+                    [.. student.Coupons!.Select(coupon => coupon!.ToEvidence())]
+                )),
+            ],
+            ReadinessConstants.Defaults
+        );
+        return TypedResults.Ok(new FitAnswer(fitted.Constants, fitted.ScoreBefore, fitted.ScoreAfter, fitted.Adopted));
+    }
+
+    private static async Task<Ok<ReadyBoard>> Board(GradusContext db, ReadinessBook book, SchoolLibrary library, CancellationToken cancel)
+    {
+        var students = await db.Students.AsNoTracking().ToListAsync(cancel);
+        var records = (await book.Read([.. students.Select(one => one.Id)], cancel)).ToLookup(record => record.StudentId);
+        var policies = (await db.Policies.AsNoTracking().ToListAsync(cancel))
+            .GroupBy(row => row.TestId)
+            .ToDictionary(group => group.Key, group => group.MaxBy(row => row.SavedAt)!.Policy);
+        var decisions = (
+            await db
+                .Decisions.AsNoTracking()
+                .Select(one => new
+                {
+                    one.StudentId,
+                    one.TestId,
+                    one.Kind,
+                    one.SignedAt,
+                })
+                .ToListAsync(cancel)
+        ).GroupBy(one => (one.StudentId, one.TestId)).ToDictionary(group => group.Key, group => group.MaxBy(one => one.SignedAt)!);
+        var rows = students
+            .SelectMany(student =>
+                records[student.Id]
+                    .Where(record => record.Trace is not null && library.Tests.ContainsKey(record.TestId))
+                    .Concat(
+                        records[student.Id].Any(record => record.TestId == student.TargetTestId) ? [] : [book.Begin(student.Id, student.TargetTestId)]
+                    )
+                    .Select(record => Row(student, record))
+            )
+            .OrderBy(Urgency)
+            .ThenByDescending(row => row.Passing.Mean)
+            .ThenBy(row => row.StudentName, StringComparer.Ordinal)
+            .ToList();
+        return TypedResults.Ok(new ReadyBoard(rows));
+
+        ReadyRow Row(Student student, ReadinessRecord record)
+        {
+            var advice = book.Advise(record, policies.GetValueOrDefault(record.TestId) ?? TestPolicy.Defaults, student.SafetySignedAt is not null);
+            var decision = decisions.GetValueOrDefault((student.Id, record.TestId));
+            var last = record.Recent.Count == 0 ? (DateTimeOffset?)null : record.Recent[^1].At;
+            return new ReadyRow(
+                student.Id,
+                student.Name,
+                record.TestId,
+                library.Tests[record.TestId].Title,
+                student.TargetTestId == record.TestId,
+                advice.Kind,
+                advice.Coupons,
+                BandView.From(advice.Passing),
+                [.. advice.Gates.Where(gate => !gate.Met).Select(gate => gate.Asks)],
+                record.Coupons == 0 ? null : record.Standing.Stages.MinBy(stage => stage.Value.Mean.Value).Key,
+                record.Coupons,
+                last,
+                decision?.Kind,
+                decision is not null && last > decision.SignedAt
+            );
+        }
+    }
+
+    /// <summary>Ready and not decided yet comes first, then what changed since it was decided, then the rest.</summary>
+    private static int Urgency(ReadyRow row) =>
+        (row.Advised, row.Decided, row.DecidedStale) switch
+        {
+            (Advised.TestNow, not DecisionKind.TestNow, _) => 0,
+            (_, DecisionKind.TestNow, true) => 1,
+            (_, null, _) when row.FullCoupons > 0 => 2,
+            (_, _, true) => 3,
+            (_, not null, _) => 4,
+            _ => 5,
+        };
+
+    private static async Task<IResult> Read(
+        Guid studentId,
+        string testId,
+        GradusContext db,
+        ReadinessBook book,
+        SchoolLibrary library,
+        CancellationToken cancel
+    )
+    {
+        if (!await db.Students.AnyAsync(one => one.Id == studentId, cancel))
+        {
+            return UnknownStudent();
+        }
+
+        if (!library.Tests.TryGetValue(testId, out var test))
+        {
+            return UnknownTest(library);
+        }
+
+        var record = await book.Read(studentId, testId, cancel);
+        return TypedResults.Ok(
+            new ReadinessView(
+                testId,
+                BandView.From(record.Standing.Whole),
+                [.. TestElements.Of(test).Zip(record.Standing.Elements).Select(one => new ElementChance(one.First, one.Second.Value))],
+                [.. record.Trace.Select(TraceView.From)],
+                record.Standing.Forecast,
+                record.Standing.Worth,
+                ReadinessBook.Method,
+                record.ConstantsVersion
+            )
+        );
+    }
+
+    private static async Task<IResult> SignSafety(Guid studentId, ClaimsPrincipal user, GradusContext db, TimeProvider time, CancellationToken cancel)
+    {
+        if (await db.Students.FirstOrDefaultAsync(one => one.Id == studentId, cancel) is not { } student)
+        {
+            return UnknownStudent();
+        }
+
+        var isNew = student.SafetySignedAt is null;
+        if (isNew)
+        {
+            (student.SafetySignedAt, student.SafetySignedBy) = (time.GetUtcNow(), user.InstructorId());
+            await db.SaveChangesAsync(cancel);
+        }
+
+        return TypedResults.Ok(new Written(studentId, isNew));
+    }
+
+    private static async Task<IResult> UnsignSafety(Guid studentId, GradusContext db, CancellationToken cancel)
+    {
+        if (await db.Students.FirstOrDefaultAsync(one => one.Id == studentId, cancel) is not { } student)
+        {
+            return UnknownStudent();
+        }
+
+        var was = student.SafetySignedAt is not null;
+        (student.SafetySignedAt, student.SafetySignedBy) = (null, null);
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(new Written(studentId, was));
+    }
+
+    private static async Task<IResult> ReadPolicy(
+        string testId,
+        GradusContext db,
+        ReadinessBook book,
+        SchoolLibrary library,
+        CancellationToken cancel
+    ) => library.Tests.ContainsKey(testId) ? TypedResults.Ok(await PolicyOf(testId, db, book, cancel)) : UnknownTest(library);
+
+    private static async Task<IResult> SavePolicy(
+        string testId,
+        TestPolicy policy,
+        ClaimsPrincipal user,
+        GradusContext db,
+        ReadinessBook book,
+        SchoolLibrary library,
+        TimeProvider time,
+        CancellationToken cancel
+    )
+    {
+        if (!library.Tests.ContainsKey(testId))
+        {
+            return UnknownTest(library);
+        }
+
+        db.Policies.Add(
+            new PolicyRecord
+            {
+                Id = Guid.CreateVersion7(),
+                TestId = testId,
+                Policy = policy,
+                SavedAt = time.GetUtcNow(),
+                SavedBy = user.InstructorId(),
+            }
+        );
+        await db.SaveChangesAsync(cancel);
+
+        // The forecast looks toward the bar.
+        await db.Readiness.Where(row => row.TestId == testId).ExecuteUpdateAsync(row => row.SetProperty(one => one.StandingDay, 0), cancel);
+        return TypedResults.Ok(await PolicyOf(testId, db, book, cancel));
+    }
+
+    private static async Task<PolicyView> PolicyOf(string testId, GradusContext db, ReadinessBook book, CancellationToken cancel) =>
+        new(
+            testId,
+            await book.Policy(testId, cancel),
+            await db.Policies.AnyAsync(row => row.TestId == testId, cancel),
+            TestPolicy.Defaults,
+            TestPolicy.Reasons
+        );
+
+    private static IResult UnknownStudent() => Refusal.NotFound("studentId", "A student of this school.").ToResult();
+
+    private static IResult UnknownTest(SchoolLibrary library) =>
+        Refusal.NotFound("testId", $"One of: {string.Join(", ", library.Tests.Keys)}.").ToResult();
+}

@@ -1,0 +1,309 @@
+using System.Collections.Concurrent;
+using Gradus.Core.Inspection;
+using Gradus.Core.Readiness;
+using Gradus.Data;
+using Gradus.Server.Coupons;
+using Gradus.Server.Library;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Readiness;
+
+/// <summary>
+/// Readiness of the school's students, kept in the database: what did not change is read, what changed is worked out again from the coupons.
+/// </summary>
+public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, SchoolLibrary library, TimeProvider time)
+{
+    private const int TraceKept = 200;
+    private const int RecentKept = 30;
+    private static readonly ConcurrentDictionary<string, Standing> Unbegun = new(StringComparer.Ordinal);
+    private const double WidestInterval = 0.6;
+    private const int LeastCoupons = 2;
+
+    /// <summary>How the model works, in a sentence.</summary>
+    public const string Method =
+        "Each stage (and on fixed pipe each zone) has a start, and all share what practice adds; every coupon moves what is believed of them, a good or bad day is allowed for, and time off is forgotten a little. The band holds 90 % of what fits the coupons. Faults hidden inside are weighed apart, by what was cut and broken.";
+
+    private static string Version => ReadinessConstants.Defaults.Version;
+
+    /// <summary>The kept readiness of some students on their tests, brought up to date; without its state and, unless asked for, its trace.</summary>
+    public async Task<IReadOnlyList<ReadinessRecord>> Read(IReadOnlyCollection<Guid> studentIds, CancellationToken cancel, bool withTrace = false)
+    {
+        var today = Today();
+        var kept = await Kept(studentIds, withTrace, cancel);
+        var old = kept.Where(row => row.Stale || row.ConstantsVersion != Version || row.StandingDay != today)
+            .Select(row => (row.StudentId, row.TestId))
+            .ToList();
+        var unknown = await db
+            .Coupons.AsNoTracking()
+            .Where(coupon => studentIds.Contains(coupon.StudentId) && coupon.ClosedAt != null && coupon.VoidedAt == null)
+            .Where(coupon => !db.Readiness.Any(row => row.StudentId == coupon.StudentId && row.TestId == coupon.TestId))
+            .Select(coupon => new { coupon.StudentId, coupon.TestId })
+            .Distinct()
+            .ToListAsync(cancel);
+        var needed = old.Concat(unknown.Select(one => (one.StudentId, one.TestId))).ToList();
+        if (needed.Count == 0)
+        {
+            return kept;
+        }
+
+        foreach (var (studentId, testId) in needed)
+        {
+            await Renew(studentId, testId, today, cancel);
+        }
+
+        db.ChangeTracker.Clear();
+        return await Kept(studentIds, withTrace, cancel);
+    }
+
+    /// <summary>Readiness of one student on one test; that of somebody who has not begun when there is no coupon.</summary>
+    public async Task<ReadinessRecord> Read(Guid studentId, string testId, CancellationToken cancel) =>
+        (await Read([studentId], cancel, withTrace: true)).FirstOrDefault(row => row.TestId == testId) ?? Begin(studentId, testId);
+
+    /// <summary>The chance before and after a coupon: as it was then for a closed one, as it would be for an open one.</summary>
+    public async Task<(ReadinessRecord Record, ChanceBand Before, ChanceBand After)> Shift(
+        Guid studentId,
+        string testId,
+        Guid couponId,
+        CouponEvidence evidenceNow,
+        CancellationToken cancel
+    )
+    {
+        var record = await Read(studentId, testId, cancel);
+        var at = record.Trace.FindIndex(point => point.CouponId == couponId);
+        if (at >= 0)
+        {
+            var before = at > 0 ? record.Trace[at - 1].Chance : Begin(studentId, testId).Standing.Whole;
+            return (record, before, record.Trace[at].Chance);
+        }
+
+        var elements = TestElements.Of(library.Tests[testId]);
+        var stored = await db
+            .Readiness.AsNoTracking()
+            .Where(row => row.StudentId == studentId && row.TestId == testId)
+            .Select(row => row.State)
+            .FirstOrDefaultAsync(cancel);
+        var state = stored is null
+            ? ReadinessState.New(elements, ReadinessConstants.Defaults)
+            : ReadinessState.FromBytes(elements, ReadinessConstants.Defaults, stored);
+        return (record, record.Standing.Whole, evidenceNow.Clean.Count == 0 ? record.Standing.Whole : state.With(evidenceNow));
+    }
+
+    /// <summary>A record as the views of a student show it.</summary>
+    public static ReadinessEstimate Estimate(ReadinessRecord record)
+    {
+        ChanceEstimate Of(ChanceBand band) =>
+            new(
+                band.Mean,
+                band.Lower,
+                band.Upper,
+                record.Coupons,
+                record.CleanCoupons,
+                record.Coupons,
+                record.Coupons < LeastCoupons || band.Upper.Value - band.Lower.Value > WidestInterval
+            );
+        return new ReadinessEstimate(
+            Of(record.Standing.Whole),
+            record.Standing.Stages.ToDictionary(one => one.Key, one => Of(one.Value)),
+            Method,
+            record.ConstantsVersion
+        );
+    }
+
+    /// <summary>The advice for a student who stands as recorded.</summary>
+    public async Task<Advice> Advise(ReadinessRecord record, CancellationToken cancel)
+    {
+        var signed = await db.Students.Where(one => one.Id == record.StudentId).Select(one => one.SafetySignedAt).FirstOrDefaultAsync(cancel);
+        return Advise(record, await Policy(record.TestId, cancel), signed is not null);
+    }
+
+    /// <summary>The same with policy and safety at hand.</summary>
+    public Advice Advise(ReadinessRecord record, TestPolicy policy, bool safetySigned)
+    {
+        var since = time.GetUtcNow().AddDays(-policy.WithinDays);
+        var asTest = record.Recent.Where(one => one.AsTest).ToList();
+        var tested = record.Recent.Where(one => one.Tested > 0).ToList();
+        var facts = new DecisionFacts(
+            library.Profiles[library.Tests[record.TestId].Code].LimitsEntered,
+            asTest.Count(one => one.At >= since),
+            asTest.LastOrDefault()?.Clean,
+            asTest.AsEnumerable().Reverse().TakeWhile(one => one.Clean).Count(),
+            tested.Count,
+            tested.Count(one => one.Failed > 0),
+            Repeated([.. record.Recent.TakeLast(3)]),
+            asTest.Exists(one => one.FitUpGo == true),
+            safetySigned
+        );
+        return DecisionAdvice.Of(policy, record.Standing, facts);
+    }
+
+    private static string? Repeated(List<RecentCoupon> lastThree) =>
+        lastThree.Count < 3
+            ? null
+            : lastThree
+                .Select(one => one.Faults.Select(fault => (fault.Kind, fault.Stage)))
+                .Aggregate((both, own) => both.Intersect(own))
+                .Select(fault => $"{Discontinuities.Of(fault.Kind).Name.ToLowerInvariant()} in the {CouponFacts.ElementOf(fault.Stage)}")
+                .FirstOrDefault();
+
+    /// <summary>The policy of a test: the school's own, or the shipped one.</summary>
+    public async Task<TestPolicy> Policy(string testId, CancellationToken cancel) =>
+        (
+            await db.Policies.AsNoTracking().Where(row => row.TestId == testId).OrderByDescending(row => row.SavedAt).FirstOrDefaultAsync(cancel)
+        )?.Policy
+        ?? TestPolicy.Defaults;
+
+    private int Today() => (int)Math.Floor(CouponFacts.Days(time.GetUtcNow()));
+
+    private async Task<List<ReadinessRecord>> Kept(IReadOnlyCollection<Guid> studentIds, bool withTrace, CancellationToken cancel) =>
+        await db
+            .Readiness.AsNoTracking()
+            .Where(row => studentIds.Contains(row.StudentId))
+            .Select(row => new ReadinessRecord
+            {
+                StudentId = row.StudentId,
+                TestId = row.TestId,
+                Stale = row.Stale,
+                ConstantsVersion = row.ConstantsVersion,
+                Coupons = row.Coupons,
+                CleanCoupons = row.CleanCoupons,
+                LastDay = row.LastDay,
+                StandingDay = row.StandingDay,
+                Standing = row.Standing,
+                Recent = row.Recent,
+                Trace = withTrace ? row.Trace : new List<TracePoint>(),
+                State = Array.Empty<byte>(),
+            })
+            .ToListAsync(cancel);
+
+    private static Standing UnbegunOf(IReadOnlyList<string> elements) =>
+        Unbegun.GetOrAdd(
+            string.Join(' ', elements),
+            _ => ReadinessState.New(elements, ReadinessConstants.Defaults).On(0, TestPolicy.Defaults.BarMean)
+        );
+
+    private static RecentCoupon Recent(ClosedCoupon coupon) =>
+        new(
+            coupon.At,
+            !coupon.Evidence.Aided,
+            coupon.Evidence.AllClean,
+            coupon.Facts?.Tested ?? 0,
+            coupon.Facts?.Failed ?? 0,
+            coupon.Facts?.FitUpGo,
+            coupon.Facts?.Faults ?? []
+        );
+
+    /// <summary>Readiness of somebody who has not begun on a test.</summary>
+    public ReadinessRecord Begin(Guid studentId, string testId) =>
+        new()
+        {
+            StudentId = studentId,
+            TestId = testId,
+            ConstantsVersion = Version,
+            StandingDay = Today(),
+            Standing = UnbegunOf(TestElements.Of(library.Tests[testId])),
+            Recent = [],
+            Trace = [],
+            State = [],
+        };
+
+    /// <summary>Works out one record again: only what came since when nothing else changed, all of it otherwise.</summary>
+    private async Task Renew(Guid studentId, string testId, int today, CancellationToken cancel)
+    {
+        if (!library.Tests.TryGetValue(testId, out var test))
+        {
+            return;
+        }
+
+        // The write lock is taken first: nobody closes a coupon between the reading and the keeping.
+        await using var transaction = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(cancel) : null;
+        var elements = TestElements.Of(test);
+        var row = await db.Readiness.FirstOrDefaultAsync(one => one.StudentId == studentId && one.TestId == testId, cancel);
+        var bar = (await Policy(testId, cancel)).BarMean;
+        if (row is { Stale: false } && row.ConstantsVersion == Version)
+        {
+            row.Standing = ReadinessState.FromBytes(elements, ReadinessConstants.Defaults, row.State).On(At(row.LastDay, today), bar);
+            row.StandingDay = today;
+        }
+        else
+        {
+            var coupons = await evidence.Read(studentId, testId, cancel);
+            var (state, trace) = Continue(row, elements, coupons);
+            if (row is null)
+            {
+                row = new ReadinessRecord
+                {
+                    StudentId = studentId,
+                    TestId = testId,
+                    ConstantsVersion = Version,
+                    Standing = null!,
+                    Recent = [],
+                    Trace = [],
+                    State = [],
+                };
+                db.Readiness.Add(row);
+            }
+
+            var full = coupons.Where(one => one.Evidence.Full).ToList();
+            (row.Stale, row.ConstantsVersion, row.StandingDay) = (false, Version, today);
+            (row.Coupons, row.CleanCoupons) = (full.Count, full.Count(one => one.Evidence.AllClean));
+            row.LastDay = coupons.Count == 0 ? 0 : coupons[^1].Evidence.Day;
+            row.Standing = state.On(At(row.LastDay, today), bar);
+            row.Recent = [.. full.TakeLast(RecentKept).Select(Recent)];
+            row.Trace = trace;
+            row.State = state.ToBytes();
+        }
+
+        await db.SaveChangesAsync(cancel);
+        if (transaction is not null)
+        {
+            await transaction.CommitAsync(cancel);
+        }
+
+        db.ChangeTracker.Clear();
+
+        // A day counts from its end, so that a coupon of this morning is not in the future.
+        static double At(double lastDay, int day) => Math.Max(lastDay, day);
+    }
+
+    private static (ReadinessState State, List<TracePoint> Trace) Continue(
+        ReadinessRecord? row,
+        IReadOnlyList<string> elements,
+        IReadOnlyList<ClosedCoupon> coupons
+    )
+    {
+        var known = row is not null && row.ConstantsVersion == Version ? row.Trace : [];
+
+        // Only what came at the end: the coupons that were folded in are the same ones, with the same outcome.
+        var folded = coupons.Count - 1;
+        var isLonger =
+            known.Count > 0
+            && known.Count < TraceKept
+            && coupons.Count == known.Count + 1
+            && known.Zip(coupons).All(pair => Same(pair.First, pair.Second));
+        if (isLonger)
+        {
+            var kept = ReadinessState.FromBytes(elements, ReadinessConstants.Defaults, row!.State);
+            return (kept, [.. known, Point(coupons[folded], kept.Fold(coupons[folded].Evidence))]);
+        }
+
+        var state = ReadinessState.New(elements, ReadinessConstants.Defaults);
+        var trace = new List<TracePoint>();
+        for (var index = 0; index < coupons.Count; index++)
+        {
+            var isShown = index >= coupons.Count - TraceKept;
+            var chance = state.Fold(coupons[index].Evidence, isShown);
+            if (isShown)
+            {
+                trace.Add(Point(coupons[index], chance));
+            }
+        }
+
+        return (state, trace);
+    }
+
+    private static bool Same(TracePoint point, ClosedCoupon coupon) =>
+        point.CouponId == coupon.CouponId && point.At == coupon.At && point.Clean == coupon.Evidence.AllClean && point.Aided == coupon.Evidence.Aided;
+
+    private static TracePoint Point(ClosedCoupon coupon, ChanceBand chance) =>
+        new(coupon.CouponId, coupon.At, coupon.Evidence.Full, coupon.Evidence.Aided, coupon.Evidence.AllClean, chance);
+}

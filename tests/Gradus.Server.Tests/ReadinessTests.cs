@@ -1,0 +1,138 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+
+namespace Gradus.Server.Tests;
+
+/// <summary>Readiness through the contract, and kept for the school's own students.</summary>
+public sealed class ReadinessTests : IAsyncDisposable
+{
+    private readonly RunningServer server = new();
+
+    public ValueTask DisposeAsync() => server.DisposeAsync();
+
+    private static readonly string[] Plate = ["root", "fill", "cap"];
+
+    private static object Coupon(double day, params bool[] clean) =>
+        new
+        {
+            day,
+            kind = "full",
+            aided = false,
+            elements = Plate,
+            clean,
+        };
+
+    [Fact]
+    public async Task The_contract_answers_with_a_trace_and_takes_fitted_constants_back()
+    {
+        var client = server.CreateClient();
+        object[] coupons = [Coupon(0, true, true, false), Coupon(2, true, true, true), Coupon(4, true, true, true)];
+        var request = new
+        {
+            elements = Plate,
+            coupons,
+            today = 5,
+        };
+        var answer = await (await client.PostAsJsonAsync("/api/readiness/evaluate", request)).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(3, answer.GetProperty("trace").GetArrayLength());
+        Assert.Equal(Plate, answer.GetProperty("elements").EnumerateArray().Select(one => one.GetProperty("element").GetString()));
+        Assert.InRange(answer.GetProperty("mean").GetDouble(), answer.GetProperty("lower").GetDouble(), answer.GetProperty("upper").GetDouble());
+
+        var students = Enumerable.Range(0, 6).Select(_ => new { elements = Plate, coupons });
+        var fitted = await (await client.PostAsJsonAsync("/api/readiness/fit", new { students })).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(
+            fitted.GetProperty("scoreAfter").GetDouble() > fitted.GetProperty("scoreBefore").GetDouble(),
+            fitted.GetProperty("adopted").GetBoolean()
+        );
+        var again = await client.PostAsJsonAsync(
+            "/api/readiness/evaluate",
+            new
+            {
+                elements = Plate,
+                coupons,
+                today = 5,
+                constants = fitted.GetProperty("constants"),
+            }
+        );
+        Assert.Equal(HttpStatusCode.OK, again.StatusCode);
+    }
+
+    [Theory]
+    [InlineData("""{"elements":[],"coupons":[],"today":0}""", "elements")]
+    [InlineData("""{"elements":["root","root"],"coupons":[],"today":0}""", "elements")]
+    [InlineData("""{"elements":["root"],"today":0}""", "coupons")]
+    [InlineData("""{"elements":["root"],"coupons":[]}""", "today")]
+    [InlineData("""{"elements":["root"],"coupons":[{"day":0,"kind":"half","elements":["root"],"clean":[true]}],"today":0}""", "coupons[0].kind")]
+    [InlineData("""{"elements":["root"],"coupons":[{"day":0,"kind":"full","elements":["root"],"clean":[]}],"today":0}""", "coupons[0].clean")]
+    [InlineData("""{"elements":["root"],"coupons":[{"day":0,"kind":"full","elements":["cap"],"clean":[true]}],"today":0}""", "coupons[0]")]
+    public async Task What_cannot_be_judged_is_refused_by_field(string body, string field)
+    {
+        var answer = await server.CreateClient().PostAsync("/api/readiness/evaluate", new StringContent(body, null, "application/json"));
+        Assert.Contains(field, await answer.Fields(400));
+    }
+
+    [Fact]
+    public async Task Kept_readiness_follows_what_is_closed_opened_again_and_voided()
+    {
+        var client = await server.SignedIn();
+        var student = await client.AddStudent();
+        async Task<(int Points, double Mean)> Now()
+        {
+            var view = await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}/tests/P8/readiness");
+            return (view.GetProperty("trace").GetArrayLength(), view.GetProperty("whole").GetProperty("mean").GetDouble());
+        }
+
+        var begin = await Now();
+        Assert.Equal(0, begin.Points);
+        var coupon = await client.StartCoupon(student);
+        await client.LayAllBeads(coupon);
+        var closing = Guid.CreateVersion7();
+        (await client.PutAsync($"/api/coupons/{coupon}/closings/{closing}", null)).EnsureSuccessStatusCode();
+        var one = await Now();
+        Assert.Equal(1, one.Points);
+        Assert.True(one.Mean > begin.Mean);
+        server.Clock.Advance(TimeSpan.FromHours(1));
+        var second = await client.StartCoupon(student);
+        await client.LayAllBeads(second);
+        (await client.Close(second)).EnsureSuccessStatusCode();
+        Assert.Equal(2, (await Now()).Points);
+        (await client.DeleteAsync($"/api/coupons/{coupon}/closings/{closing}")).EnsureSuccessStatusCode();
+        Assert.Equal(1, (await Now()).Points);
+        var voided = new { kind = "voided", body = new { reason = "helped" } };
+        (await client.PutAsJsonAsync($"/api/coupons/{second}/events/{Guid.CreateVersion7()}", voided)).EnsureSuccessStatusCode();
+        var none = await Now();
+        Assert.Equal((0, begin.Mean), none);
+    }
+
+    [Fact]
+    public async Task The_board_holds_until_the_gates_are_met_and_a_policy_can_be_changed()
+    {
+        var client = await server.SignedIn();
+        var student = await client.AddStudent();
+        for (var index = 0; index < 3; index++)
+        {
+            var coupon = await client.StartCoupon(student);
+            await client.LayAllBeads(coupon);
+            (await client.Close(coupon)).EnsureSuccessStatusCode();
+        }
+
+        async Task<JsonElement> Row() =>
+            (await client.GetFromJsonAsync<JsonElement>("/api/ready"))
+                .GetProperty("rows")
+                .EnumerateArray()
+                .Single(row => row.GetProperty("studentId").GetGuid() == student);
+        Assert.Equal("hold", (await Row()).GetProperty("advised").GetString());
+        (await client.PutAsync($"/api/students/{student}/safety", null)).EnsureSuccessStatusCode();
+        var policy = (await client.GetFromJsonAsync<JsonElement>("/api/policies/P8"))
+            .GetProperty("policy")
+            .Deserialize<Dictionary<string, JsonElement>>()!;
+        object Value(string text) => JsonDocument.Parse(text).RootElement;
+        var eased = policy.ToDictionary(one => one.Key, one => (object)one.Value);
+        (eased["school"], eased["destructive"], eased["fitUpUnaided"]) = ("runOfClean", Value("false"), Value("false"));
+        (await client.PutAsJsonAsync("/api/policies/P8", eased)).EnsureSuccessStatusCode();
+        Assert.Equal("testNow", (await Row()).GetProperty("advised").GetString());
+        eased["barLower"] = Value("0.95");
+        Assert.Equal(["barLower"], await (await client.PutAsJsonAsync("/api/policies/P8", eased)).Fields(400));
+    }
+}
