@@ -5,7 +5,7 @@ import { execFileSync } from 'node:child_process'
 import { cpus } from 'node:os'
 import { Server } from '../tests/e2e/server.mjs'
 
-const RUNS = 400
+const RUNS = 200
 const server = new Server()
 await server.start()
 await server.kill('SIGTERM')

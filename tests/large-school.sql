@@ -1,10 +1,10 @@
--- Makes a large school out of the coupon that was closed first: copies of it and of its closing, a minute apart, shared out over all students.
+-- Makes a large school out of the coupon that was closed first: copies of it and of its closing over ten years, shared out over all students.
 WITH RECURSIVE
   Numbers(N) AS (SELECT 1 UNION ALL SELECT N + 1 FROM Numbers WHERE N < $coupons),
   People AS (SELECT ROW_NUMBER() OVER (ORDER BY Id) - 1 AS N, Id FROM Students)
 INSERT INTO Coupons (Id, Number, Stamp, StudentId, TestId, TestVersion, DrillId, Variants, BoothId, AsTest, StartedAt, StartedBy, ClosedAt)
 SELECT printf('00000000-0000-7000-8000-%012X', Numbers.N), 10000 + Numbers.N, 'S' || Numbers.N, People.Id, C.TestId, C.TestVersion, NULL, C.Variants, NULL, 1,
-       C.StartedAt - 60000 * Numbers.N, C.StartedBy, C.StartedAt - 60000 * Numbers.N + 1000
+       C.StartedAt - 3120000 * Numbers.N, C.StartedBy, C.StartedAt - 3120000 * Numbers.N + 1000
 FROM Numbers
 JOIN People ON People.N = Numbers.N % (SELECT COUNT(*) FROM Students)
 JOIN (SELECT * FROM Coupons WHERE ClosedAt IS NOT NULL AND DrillId IS NULL ORDER BY Number LIMIT 1) C;

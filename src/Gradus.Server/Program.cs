@@ -10,6 +10,7 @@ using Gradus.Server.Decisions;
 using Gradus.Server.Demo;
 using Gradus.Server.Floor;
 using Gradus.Server.Hosting;
+using Gradus.Server.Learning;
 using Gradus.Server.Library;
 using Gradus.Server.Readiness;
 using Gradus.Server.ShopMath;
@@ -113,6 +114,7 @@ app.MapStudents();
 app.MapCoupons();
 app.MapDecisions();
 app.MapReadiness();
+app.MapLearning();
 app.Map("/api/{**rest}", () => Refusal.NotFound("path", "A path of the OpenAPI document at /openapi/v1.json.").ToResult()).ExcludeFromDescription();
 app.MapFallbackToFile("index.html");
 app.MapFallbackToFile("/library/{**path}", "index.html"); // ids there have dots, which would pass for files

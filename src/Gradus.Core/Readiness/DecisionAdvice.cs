@@ -115,7 +115,7 @@ public static class DecisionAdvice
             ahead,
             run,
             [.. Reasons(policy, facts, passing, inside.Mean, missing, cheapest, ahead[0])],
-            [.. WouldChange(policy, facts, missing, enough, coupons, ahead)]
+            [.. WouldChange(policy, facts, missing, enough, coupons, ahead, inside.Mean)]
         );
     }
 
@@ -195,7 +195,8 @@ public static class DecisionAdvice
         List<Gate> missing,
         bool enough,
         int coupons,
-        List<LookAhead> ahead
+        List<LookAhead> ahead,
+        double inside
     )
     {
         if (missing.Count > 0)
@@ -214,6 +215,10 @@ public static class DecisionAdvice
         else if (ahead[Math.Min(coupons, ahead.Count - 1)].Chance >= policy.BarMean)
         {
             yield return $"About {coupons} more full coupons at the usual rate of learning bring the chance to {Percent(ahead[coupons].Chance)}; clean ones bring it sooner.";
+        }
+        else if (ahead[^1].Chance / inside >= policy.BarMean)
+        {
+            yield return "Looks alone cannot reach the bar: sound bends, breaks or films of the next coupons would.";
         }
         else
         {

@@ -97,7 +97,7 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Read
     )
     {
         var seen = facts.Evidence(verdict, closedAt ?? time.GetUtcNow());
-        var (record, before, after) = await readiness.Shift(coupon.StudentId, coupon.TestId, coupon.Id, seen, cancel);
+        var (record, before, after) = await readiness.Shift(coupon.StudentId, coupon.TestId, coupon.Id, seen, closedAt is not null, cancel);
         return new ReadinessShift(ChanceView.From(record, before), ChanceView.From(record, after));
     }
 

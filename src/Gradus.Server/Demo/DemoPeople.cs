@@ -8,6 +8,7 @@ namespace Gradus.Server.Demo;
 /// <param name="Gain">What each coupon adds to it.</param>
 /// <param name="Weak">The stage that lags, and by how much.</param>
 /// <param name="LastDaysAgo">Days between the last closed coupon and today.</param>
+/// <param name="Earlier">The tests practised before, in order, and on how many coupons.</param>
 /// <param name="OpenStage">Today's coupon in work has reached this stage; null when none is open.</param>
 internal sealed record SimulatedStudent(
     string Name,
@@ -22,7 +23,8 @@ internal sealed record SimulatedStudent(
     double LastDaysAgo,
     Stage? OpenStage,
     string? Note,
-    (DecisionKind Kind, string Reason, double DaysAgo)? Decision
+    (DecisionKind Kind, string Reason, double DaysAgo)? Decision,
+    (string TestId, int Coupons)[] Earlier
 );
 
 /// <summary>The people of the demo school. All of them are invented.</summary>
@@ -46,11 +48,12 @@ internal static class DemoPeople
             1,
             Stage.Root,
             "The bottom of the root keeps coming back.",
-            (DecisionKind.Practise, "The root keeps failing at the bottom. Bottom half only until two are clean.", 4)
+            (DecisionKind.Practise, "The root keeps failing at the bottom. Bottom half only until two are clean.", 4),
+            [("F1", 2), ("P4", 6), ("R2", 6)]
         ),
-        new("Tobias Okoro", false, OperatorHand.Right, "P8", 2, -0.4, 0.1, null, null, 2, Stage.FitUp, "First weeks.", null),
-        new("Maren Quist", true, OperatorHand.Right, "R3", 9, 2.2, 0.1, null, null, 74, null, "Back after ten weeks away.", null),
-        new("Dev Pillai", false, OperatorHand.Left, "R3", 15, 2.8, 0.25, null, null, 1, Stage.Cap, null, null),
+        new("Tobias Okoro", false, OperatorHand.Right, "P8", 2, -0.4, 0.1, null, null, 2, Stage.FitUp, "First weeks.", null, [("F1", 3)]),
+        new("Maren Quist", true, OperatorHand.Right, "R3", 9, 2.2, 0.1, null, null, 74, null, "Back after ten weeks away.", null, [("P4", 5)]),
+        new("Dev Pillai", false, OperatorHand.Left, "R3", 15, 2.8, 0.25, null, null, 1, Stage.Cap, null, null, [("P4", 4), ("R1", 5)]),
         new(
             "Sunniva Brandt",
             true,
@@ -64,7 +67,8 @@ internal static class DemoPeople
             3,
             null,
             "Sat the test last week and failed on undercut at the cap.",
-            (DecisionKind.TestNow, "Steady at the bottom, and the cap has come up.", 9)
+            (DecisionKind.TestNow, "Steady at the bottom, and the cap has come up.", 9),
+            [("P6", 5), ("R2", 4)]
         ),
         new(
             "Oksana Dral",
@@ -79,9 +83,10 @@ internal static class DemoPeople
             22,
             null,
             "Certified in June; the six months of continuity run out soon.",
-            null
+            null,
+            [("P4", 5), ("P9", 4)]
         ),
-        new("Priya Venn", false, OperatorHand.Right, "P8", 8, 1.2, 0.2, (Stage.Cap, -1.2), null, 1, Stage.Fill, null, null),
+        new("Priya Venn", false, OperatorHand.Right, "P8", 8, 1.2, 0.2, (Stage.Cap, -1.2), null, 1, Stage.Fill, null, null, [("F1", 3), ("P1", 4)]),
         new(
             "Bastien Amsel",
             false,
@@ -95,13 +100,14 @@ internal static class DemoPeople
             2,
             null,
             null,
-            (DecisionKind.Practise, "Fill is left low before the cap. Two more with the fill measured.", 6)
+            (DecisionKind.Practise, "Fill is left low before the cap. Two more with the fill measured.", 6),
+            [("P1", 4)]
         ),
-        new("Leila Farrow", true, OperatorHand.Right, "P8", 11, 2.6, 0.2, null, null, 3, null, null, null),
-        new("Callum Wight", false, OperatorHand.Right, "P8", 5, 0.6, 0.15, (Stage.Root, -0.8), null, 1, Stage.Root, null, null),
-        new("Noor Haddix", true, OperatorHand.Right, "R3", 7, 1.0, 0.2, (Stage.Fill, -0.8), "7:30", 4, null, null, null),
-        new("Emeka Strand", false, OperatorHand.Right, "R3", 10, 1.6, 0.18, null, null, 1, Stage.Fill, null, null),
-        new("Yuki Tarrant", true, OperatorHand.Left, "P8", 4, 0.8, 0.2, null, null, 5, null, null, null),
-        new("Rosalind Peake", true, OperatorHand.Right, "R3", 3, 0.2, 0.2, (Stage.Root, -0.6), "5:00", 4, null, null, null),
+        new("Leila Farrow", true, OperatorHand.Right, "P8", 11, 2.6, 0.2, null, null, 3, null, null, null, [("P1", 4), ("P9", 3)]),
+        new("Callum Wight", false, OperatorHand.Right, "P8", 5, 0.6, 0.15, (Stage.Root, -0.8), null, 1, Stage.Root, null, null, [("F1", 4)]),
+        new("Noor Haddix", true, OperatorHand.Right, "R3", 7, 1.0, 0.2, (Stage.Fill, -0.8), "7:30", 4, null, null, null, [("P4", 5)]),
+        new("Emeka Strand", false, OperatorHand.Right, "R3", 10, 1.6, 0.18, null, null, 1, Stage.Fill, null, null, [("P3", 4), ("R1", 5)]),
+        new("Yuki Tarrant", true, OperatorHand.Left, "P8", 4, 0.8, 0.2, null, null, 5, null, null, null, [("F1", 3)]),
+        new("Rosalind Peake", true, OperatorHand.Right, "R3", 3, 0.2, 0.2, (Stage.Root, -0.6), "5:00", 4, null, null, null, [("P3", 5)]),
     ];
 }

@@ -1,3 +1,4 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
@@ -23,6 +24,8 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
     public const string Pin = "2468";
 
     private const int Seed = 20_260;
+    private const int HistoryDays = 98;
+    private const int CouponsToSafety = 5;
     private const int BoothCount = 12;
     private const double DaysBetweenCoupons = 2.6;
 
@@ -79,6 +82,21 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
             db.Students.Add(student);
             await db.SaveChangesAsync(cancel);
             var instructor = person.Evening ? second.Id : lead.Id;
+            if (person.Coupons >= CouponsToSafety)
+            {
+                (student.SafetySignedAt, student.SafetySignedBy) = (today.AddDays(-60), instructor);
+            }
+
+            var before = person.Earlier.Sum(one => one.Coupons);
+            var first = person.LastDaysAgo + (person.Coupons * DaysBetweenCoupons);
+            var step = before == 0 ? 0 : Math.Min(DaysBetweenCoupons, Math.Max(0.3, (HistoryDays - first) / before));
+            foreach (var (testId, index) in person.Earlier.SelectMany(one => Enumerable.Range(0, one.Coupons).Select(index => (one.TestId, index))))
+            {
+                clock.Now = today.AddDays(-(first + (before-- * step))).AddMinutes(random.Next(-90, 0));
+                var then = person with { TestId = testId, Weak = null, WeakClock = null };
+                await Weld(then, student.Id, instructor, booths[random.Next(booths.Count)].Id, index, null, cancel);
+            }
+
             for (var index = 0; index < person.Coupons; index++)
             {
                 var daysAgo = person.LastDaysAgo + ((person.Coupons - 1 - index) * DaysBetweenCoupons);
@@ -119,17 +137,19 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
         }
 
         clock.Advance(12);
-        Require(await recorder.FitUp(id, NewId(), FitUpOf(template), by, cancel));
+        var closedGap = practice % 5 == 1 && random.NextDouble() < 0.6;
+        Require(await recorder.FitUp(id, NewId(), FitUpOf(template, closedGap), by, cancel));
         var goodDay = Normal() * 0.5;
         var cards = PassCards.Build(template, person.Hand, []);
         var beads = new CouponFacts((await recorder.Load(id, cancel))!, library).Beads.ToList();
+        var hot = random.NextDouble() < 0.12;
         foreach (var stage in template.Stages)
         {
             var laying = beads.Where(bead => bead.Stage == stage).ToList();
             foreach (var bead in stage == stopAt ? laying.Take(laying.Count / 2) : laying)
             {
                 clock.Advance(5 + random.Next(4));
-                Require(await recorder.Pass(id, NewId(), PassOf(bead, cards[bead.Pass]), by, cancel));
+                Require(await recorder.Pass(id, NewId(), PassOf(bead, cards[bead.Pass], hot), by, cancel));
             }
 
             if (stage == stopAt)
@@ -138,6 +158,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
             }
 
             var lag = person.Weak is { } weak && weak.Stage == stage ? weak.By + (goodDay * 0.5) : 0;
+            lag -= (closedGap && stage == Stage.Root ? 1.4 : 0) + (hot ? 0.8 : 0);
             var clean = random.NextDouble() < 1 / (1 + Math.Exp(-(person.Skill + (person.Gain * practice) + goodDay + lag)));
             if (DemoFaults.Pick(random, template, stage, clean, person.WeakClock) is { } finding)
             {
@@ -152,11 +173,30 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
         }
 
         clock.Advance(6);
+        await Bend(recorder, id, template, practice, by, cancel);
         Require(await recorder.Close(id, NewId(), by, cancel));
         db.ChangeTracker.Clear();
     }
 
-    private RecordFitUp FitUpOf(TestTemplate template)
+    /// <summary>Each fourth coupon goes to the bend press; one specimen in twelve opens further than it may.</summary>
+    private async Task Bend(CouponRecorder recorder, Guid id, TestTemplate template, int practice, Guid by, CancellationToken cancel)
+    {
+        const double TooFarMm = 4;
+        var bends = template.Specimens.Select((one, index) => (one.Kind, index)).Where(one => one.Kind is "root" or "face" or "side").ToList();
+        if (practice % 4 != 3 || bends.Count == 0)
+        {
+            return;
+        }
+
+        foreach (var (_, index) in bends.Take(2))
+        {
+            List<BendDiscontinuity> opened = random.Next(12) == 0 ? [new BendDiscontinuity(TooFarMm, false, false)] : [];
+            var body = new BenchEventBody(Specimen: index, Bend: new BendSpecimen(template.Joint.ThicknessMm, opened));
+            Require(await recorder.Event(id, NewId(), new RecordEvent(BenchEventKind.SpecimenTested, body), by, cancel));
+        }
+    }
+
+    private RecordFitUp FitUpOf(TestTemplate template, bool closedGap)
     {
         const double Sixtyfourth = 25.4 / 64;
         var joint = template.Joint;
@@ -165,7 +205,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
                 at,
                 joint.BevelDegA,
                 joint.BevelDegB,
-                joint.RootOpeningMm + (random.Next(3) * Sixtyfourth),
+                Math.Max(0, joint.RootOpeningMm + ((closedGap ? -3 : random.Next(3)) * Sixtyfourth)),
                 joint.RootFaceMm,
                 random.Next(3) * Sixtyfourth,
                 joint.Backing.Kind == BackingKind.Strip ? 0 : null
@@ -177,14 +217,14 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
         return new RecordFitUp(points, tacks, template.FitUp.Questions.ToDictionary(question => question.Id, _ => true));
     }
 
-    private RecordPass PassOf(PlannedBead bead, PassCard card) =>
+    private RecordPass PassOf(PlannedBead bead, PassCard card, bool hot) =>
         new(
             bead.Key,
             card.Process,
             card.ElectrodeClass,
             card.DiameterMm,
             card.Polarity,
-            Math.Round(card.Amps + Normal()),
+            Math.Round((hot ? (card.Ranges.Amps?.Max ?? card.Amps) * 1.08 : card.Amps) + Normal()),
             card.Volts,
             card.WireFeedMmPerMin,
             card.Gas,

@@ -57,6 +57,7 @@ public sealed record FitAnswer(ReadinessConstants Constants, double ScoreBefore,
 /// <summary>How a student's readiness for a test came to be.</summary>
 public sealed record ReadinessView(
     string TestId,
+    double Bar,
     BandView Whole,
     IReadOnlyList<ElementChance> Elements,
     IReadOnlyList<TraceView> Trace,

@@ -159,6 +159,7 @@ public static class Endpoints
         return TypedResults.Ok(
             new ReadinessView(
                 testId,
+                (await book.Policy(testId, cancel)).BarMean,
                 BandView.From(record.Standing.Whole),
                 [.. TestElements.Of(test).Zip(record.Standing.Elements).Select(one => new ElementChance(one.First, one.Second.Value))],
                 [.. record.Trace.Select(TraceView.From)],

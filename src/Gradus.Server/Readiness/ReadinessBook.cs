@@ -26,38 +26,48 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
     private static string Version => ReadinessConstants.Defaults.Version;
 
     /// <summary>The kept readiness of some students on their tests, brought up to date; without its state and, unless asked for, its trace.</summary>
-    public async Task<IReadOnlyList<ReadinessRecord>> Read(IReadOnlyCollection<Guid> studentIds, CancellationToken cancel, bool withTrace = false)
+    public async Task<IReadOnlyList<ReadinessRecord>> Read(
+        IReadOnlyCollection<Guid> studentIds,
+        CancellationToken cancel,
+        bool withTrace = false,
+        string? testId = null
+    )
     {
         var today = Today();
-        var kept = await Kept(studentIds, withTrace, cancel);
+        var kept = await Kept(studentIds, testId, withTrace, cancel);
+        if (testId is not null && kept is [{ Stale: false } one] && one.ConstantsVersion == Version && one.StandingDay == today)
+        {
+            return kept;
+        }
+
         var old = kept.Where(row => row.Stale || row.ConstantsVersion != Version || row.StandingDay != today)
             .Select(row => (row.StudentId, row.TestId))
             .ToList();
-        var unknown = await db
+        var welded = await db
             .Coupons.AsNoTracking()
-            .Where(coupon => studentIds.Contains(coupon.StudentId) && coupon.ClosedAt != null && coupon.VoidedAt == null)
-            .Where(coupon => !db.Readiness.Any(row => row.StudentId == coupon.StudentId && row.TestId == coupon.TestId))
+            .Where(coupon => studentIds.Contains(coupon.StudentId) && coupon.ClosedAt != null)
             .Select(coupon => new { coupon.StudentId, coupon.TestId })
             .Distinct()
             .ToListAsync(cancel);
-        var needed = old.Concat(unknown.Select(one => (one.StudentId, one.TestId))).ToList();
+        var known = kept.Select(row => (row.StudentId, row.TestId)).ToHashSet();
+        var needed = old.Concat(welded.Select(one => (one.StudentId, one.TestId)).Where(one => !known.Contains(one))).ToList();
         if (needed.Count == 0)
         {
             return kept;
         }
 
-        foreach (var (studentId, testId) in needed)
+        foreach (var (student, test) in needed)
         {
-            await Renew(studentId, testId, today, cancel);
+            await Renew(student, test, today, cancel);
         }
 
         db.ChangeTracker.Clear();
-        return await Kept(studentIds, withTrace, cancel);
+        return await Kept(studentIds, testId, withTrace, cancel);
     }
 
     /// <summary>Readiness of one student on one test; that of somebody who has not begun when there is no coupon.</summary>
     public async Task<ReadinessRecord> Read(Guid studentId, string testId, CancellationToken cancel) =>
-        (await Read([studentId], cancel, withTrace: true)).FirstOrDefault(row => row.TestId == testId) ?? Begin(studentId, testId);
+        (await Read([studentId], cancel, withTrace: true, testId)).FirstOrDefault(row => row.TestId == testId) ?? Begin(studentId, testId);
 
     /// <summary>The chance before and after a coupon: as it was then for a closed one, as it would be for an open one.</summary>
     public async Task<(ReadinessRecord Record, ChanceBand Before, ChanceBand After)> Shift(
@@ -65,10 +75,11 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         string testId,
         Guid couponId,
         CouponEvidence evidenceNow,
+        bool closed,
         CancellationToken cancel
     )
     {
-        var record = await Read(studentId, testId, cancel);
+        var record = (await Read([studentId], cancel, closed, testId)).FirstOrDefault(row => row.TestId == testId) ?? Begin(studentId, testId);
         var at = record.Trace.FindIndex(point => point.CouponId == couponId);
         if (at >= 0)
         {
@@ -154,10 +165,10 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
 
     private int Today() => (int)Math.Floor(CouponFacts.Days(time.GetUtcNow()));
 
-    private async Task<List<ReadinessRecord>> Kept(IReadOnlyCollection<Guid> studentIds, bool withTrace, CancellationToken cancel) =>
+    private async Task<List<ReadinessRecord>> Kept(IReadOnlyCollection<Guid> studentIds, string? testId, bool withTrace, CancellationToken cancel) =>
         await db
             .Readiness.AsNoTracking()
-            .Where(row => studentIds.Contains(row.StudentId))
+            .Where(row => studentIds.Contains(row.StudentId) && (testId == null || row.TestId == testId))
             .Select(row => new ReadinessRecord
             {
                 StudentId = row.StudentId,

@@ -77,8 +77,13 @@ public sealed record DecisionView(
     IReadOnlyDictionary<string, ChanceView> Stages,
     string MethodVersion,
     DateTimeOffset SignedAt,
-    string SignedBy
+    string SignedBy,
+    Core.Readiness.Advised? Advised,
+    SinceThen Since
 );
+
+/// <summary>What came after a decision: full coupons on the same test, and how many of them were clean.</summary>
+public sealed record SinceThen(int Coupons, int Clean);
 
 public sealed class AddStudentValidator : AbstractValidator<AddStudent>
 {

@@ -179,6 +179,13 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                 (decision, instructor) => new { decision, instructor.Name }
             )
             .ToListAsync(cancel);
+        var known = rows.Count == 0 ? [] : await readiness.Read([studentId], cancel);
+        SinceThen Since(Decision decision)
+        {
+            var after = known.FirstOrDefault(one => one.TestId == decision.TestId)?.Recent.Where(one => one.At > decision.SignedAt).ToList() ?? [];
+            return new SinceThen(after.Count, after.Count(one => one.Clean));
+        }
+
         return
         [
             .. rows.OrderByDescending(row => row.decision.SignedAt)
@@ -191,7 +198,9 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                     row.decision.Estimate.Elements.ToDictionary(one => one.Key, one => ChanceView.From(one.Value)),
                     row.decision.Estimate.MethodVersion,
                     row.decision.SignedAt,
-                    row.Name
+                    row.Name,
+                    row.decision.Advice?.Kind,
+                    Since(row.decision)
                 )),
         ];
     }

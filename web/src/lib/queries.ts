@@ -45,3 +45,30 @@ export const findingKindsQuery = () =>
 
 export const classesQuery = () =>
   createQuery(() => ({ queryKey: ['classes'], queryFn: () => ask(api.GET('/api/classes')) }))
+
+export const readinessQuery = (studentId: () => string, testId: () => string) =>
+  createQuery(() => ({
+    queryKey: ['readiness', studentId(), testId()],
+    queryFn: () =>
+      ask(
+        api.GET('/api/students/{studentId}/tests/{testId}/readiness', {
+          params: { path: { studentId: studentId(), testId: testId() } },
+        }),
+      ),
+  }))
+
+export const readyQuery = () =>
+  createQuery(() => ({ queryKey: ['ready'], queryFn: () => ask(api.GET('/api/ready')) }))
+
+export const policyQuery = (testId: () => string) =>
+  createQuery(() => ({
+    queryKey: ['policy', testId()],
+    queryFn: () => ask(api.GET('/api/policies/{testId}', { params: { path: { testId: testId() } } })),
+  }))
+
+export const patternsQuery = (studentId: () => string) =>
+  createQuery(() => ({
+    queryKey: ['learn', 'student', studentId()],
+    queryFn: () =>
+      ask(api.GET('/api/learn/students/{studentId}', { params: { path: { studentId: studentId() } } })),
+  }))

@@ -103,3 +103,6 @@ export function chanceSentence(chance: Schema['ChanceView']): string {
     return `Too little to tell: ${basis}, and the truth may lie anywhere from ${percent(chance.lower)} to ${percent(chance.upper)}.`
   return `About ${Math.round(chance.mean * 10)} in 10 would come out clean; between ${percent(chance.lower)} and ${percent(chance.upper)} (${basis}).`
 }
+
+const ADVICE = { testNow: 'Test now', practise: 'Practise', hold: 'Hold' } as const
+export const adviceName = (kind: Schema['Advised']) => ADVICE[kind]

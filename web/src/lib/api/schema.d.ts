@@ -3344,6 +3344,470 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readiness/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EvaluateRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EvaluateAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readiness/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FitRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FitAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadyBoard"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/tests/{testId}/readiness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                    testId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadinessView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/safety": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policies/{testId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    testId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PolicyView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    testId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TestPolicy"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PolicyView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learn/students/{studentId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    testId?: string;
+                };
+                header?: never;
+                path: {
+                    studentId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StudentPatterns"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learn/class": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    classId?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClassPatterns"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3396,6 +3860,46 @@ export interface components {
             targetTestId: null | string;
             note: null | string;
         };
+        /** @description The advice with its grounds. An instructor decides. */
+        Advice: {
+            kind: components["schemas"]["Advised"];
+            /**
+             * Format: int32
+             * @description With Advised.Practise: how many full coupons.
+             */
+            coupons: number;
+            /** @description The chance of passing everything: a clean coupon times no hidden fault. */
+            passing: components["schemas"]["ChanceBand"];
+            /** @description The chance that a coupon which looks clean passes its bends, breaks or film. */
+            hiddenFree: components["schemas"]["Chance"];
+            gates: components["schemas"]["Gate"][];
+            ahead: components["schemas"]["LookAhead"][];
+            run: components["schemas"]["RunShows"];
+            /** @description Why, in sentences. */
+            reasons: string[];
+            /** @description What would change the answer, in sentences. */
+            wouldChange: string[];
+        };
+        /** @enum {string} */
+        Advised: "testNow" | "practise" | "hold";
+        /** @description How rejected coupons go with a condition: of those with it and of those without. */
+        Association: {
+            condition: string;
+            /** Format: int32 */
+            withRejected: number;
+            /** Format: int32 */
+            with: number;
+            /** Format: int32 */
+            withoutRejected: number;
+            /** Format: int32 */
+            without: number;
+            /**
+             * Format: double
+             * @description Chance, 0 to 1, that coupons with it are rejected more often.
+             */
+            chanceWorse: number;
+            few: boolean;
+        };
         /** @description The backing. Sizes of a strip in mm; the overhang is at each end. */
         Backing: {
             kind: components["schemas"]["BackingKind"];
@@ -3411,6 +3915,14 @@ export interface components {
          * @enum {string}
          */
         BackingKind: "none" | "strip" | "gas" | "insert";
+        BandView: {
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            lower: number;
+            /** Format: double */
+            upper: number;
+        };
         /**
          * @description Base metal by family; the family brings its own questions and cautions.
          * @enum {string}
@@ -3748,6 +4260,14 @@ export interface components {
             stage: null | components["schemas"]["Stage"];
             source: string;
         };
+        /** @description A probability, 0 to 1. */
+        Chance: unknown;
+        /** @description A chance with its 90 % interval. */
+        ChanceBand: {
+            mean: components["schemas"]["Chance"];
+            lower: components["schemas"]["Chance"];
+            upper: components["schemas"]["Chance"];
+        };
         ChanceView: {
             /** Format: double */
             mean: number;
@@ -3762,6 +4282,19 @@ export interface components {
             /** Format: double */
             effectiveCoupons: number;
             tooLittleToTell: boolean;
+        };
+        /** @description What a class needs: its patterns over some weeks, and the faults that most of its students have had of late. */
+        ClassPatterns: {
+            className: null | string;
+            /** Format: int32 */
+            days: number;
+            /** Format: int32 */
+            recentDays: number;
+            /** Format: int32 */
+            students: number;
+            /** @description Faults of the last int ClassPatterns.RecentDays days, those of most students first. */
+            demonstrate: components["schemas"]["FaultPattern"][];
+            patterns: components["schemas"]["Patterns"];
         };
         ClassView: {
             /** Format: uuid */
@@ -3866,6 +4399,22 @@ export interface components {
             rows: components["schemas"]["CouponRow"][];
             /** Format: date-time */
             next: null | string;
+        };
+        /** @description One coupon of a history. `day` counts from any day; `clean` goes with `elements`, one for one. */
+        CouponRequest: {
+            /** Format: double */
+            day: null | number;
+            kind: null | string;
+            aided: null | boolean;
+            elements: null | string[];
+            clean: null | boolean[];
+            /** Format: int32 */
+            n?: null | number;
+            /**
+             * Format: double
+             * @description The true chance of a simulated student; not looked at.
+             */
+            truth?: null | number;
         };
         CouponRow: {
             /** Format: uuid */
@@ -3989,6 +4538,8 @@ export interface components {
             /** Format: date-time */
             signedAt: string;
             signedBy: string;
+            advised: null | components["schemas"]["Advised"];
+            since: components["schemas"]["SinceThen"];
         };
         /** @enum {string} */
         DiscontinuityKind: "crack" | "craterCrack" | "porosity" | "wormholes" | "slagInclusion" | "tungstenInclusion" | "incompleteFusion" | "incompleteJointPenetration" | "undercut" | "excessFaceReinforcement" | "excessPenetration" | "overlap" | "burnThrough" | "underfill" | "rootConcavity" | "poorRestart" | "misalignment" | "spatter" | "arcStrike" | "oxidisedRoot" | "unmeltedWire" | "grindGouge";
@@ -4020,6 +4571,30 @@ export interface components {
             /** Format: double */
             requiredKg: null | number;
         };
+        ElementChance: {
+            element: string;
+            /** Format: double */
+            chance: number;
+        };
+        /** @description The chance of a clean full coupon with its 90 % interval, that of each element, and what it was right after each coupon. */
+        EvaluateAnswer: {
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            lower: number;
+            /** Format: double */
+            upper: number;
+            elements: components["schemas"]["ElementChance"][];
+            trace: components["schemas"]["BandView"][];
+        };
+        /** @description A history to be judged on a day. */
+        EvaluateRequest: {
+            elements: null | string[];
+            coupons: null | components["schemas"]["CouponRequest"][];
+            /** Format: double */
+            today: null | number;
+            constants?: null | components["schemas"]["ReadinessConstants"];
+        };
         /** @description An event that stands, with who recorded it. */
         EventView: {
             /** Format: uuid */
@@ -4039,6 +4614,38 @@ export interface components {
             coupons: number;
             /** Format: int32 */
             ofCoupons: number;
+        };
+        /** @description How often a fault came, and whether it comes more or less often than before. */
+        FaultPattern: {
+            kind: components["schemas"]["DiscontinuityKind"];
+            name: string;
+            stage: components["schemas"]["Stage"];
+            zone: null | string;
+            /** Format: int32 */
+            coupons: number;
+            /** Format: int32 */
+            ofCoupons: number;
+            /**
+             * Format: int32
+             * @description Coupons with it in the earlier half...
+             */
+            earlier: number;
+            /** Format: int32 */
+            earlierOf: number;
+            /**
+             * Format: int32
+             * @description ...and in the later half.
+             */
+            later: number;
+            /** Format: int32 */
+            laterOf: number;
+            /** Format: int32 */
+            students: number;
+            /**
+             * Format: double
+             * @description Share of all faults that this one and those before it in the list make up.
+             */
+            share: number;
         };
         /** @description The filler metal of a pass. */
         Filler: {
@@ -4154,6 +4761,24 @@ export interface components {
             recordedBy: string;
             /** Format: date-time */
             recordedAt: string;
+        };
+        /** @description The constants to go on with. Scores are mean log scores of a coupon one step ahead, on students that were held out. */
+        FitAnswer: {
+            constants: components["schemas"]["ReadinessConstants"];
+            /** Format: double */
+            scoreBefore: number;
+            /** Format: double */
+            scoreAfter: number;
+            adopted: boolean;
+        };
+        /** @description The histories of a school's students, in the form of a cohort. */
+        FitRequest: {
+            students: null | components["schemas"]["FitStudent"][];
+        };
+        FitStudent: {
+            elements: null | string[];
+            coupons: null | components["schemas"]["CouponRequest"][];
+            student?: null | string;
         };
         /** @description One line of the fit-up check. */
         FitUpLine: {
@@ -4334,6 +4959,28 @@ export interface components {
             students: components["schemas"]["FloorStudent"][];
             holds: components["schemas"]["FloorHold"][];
         };
+        /** @description How readiness is expected to go on with more full coupons. */
+        Forecast: {
+            /** @description The mean chance after 0, 1, 2 ... more full coupons. */
+            means: number[];
+            /** @description The lower end of the 90 % interval after as many, were nothing more seen. */
+            lowers: number[];
+            /**
+             * Format: int32
+             * @description How many full coupons until the chance itself reaches the bar: the middle student of those who fit the evidence.
+             */
+            toBar: null | number;
+            /**
+             * Format: int32
+             * @description The same for the quickest in twenty of them...
+             */
+            toBarLeast: null | number;
+            /**
+             * Format: int32
+             * @description ...and for the slowest; null when that is more than the forecast looks ahead.
+             */
+            toBarMost: null | number;
+        };
         /** @description How a calculation of the shop is done: the formula in words and symbols, with its source. */
         Formula: {
             id: string;
@@ -4343,6 +4990,13 @@ export interface components {
             fromMemory: boolean;
             /** @description The call of the interface that answers it. */
             call: string;
+        };
+        /** @description A gate: what the policy asks for first, and whether it is met. */
+        Gate: {
+            /** @description The setting of the policy that asks for it, or `canJudge`. */
+            id: string;
+            asks: string;
+            met: boolean;
         };
         /**
          * @description How far the grinder may be used in the sitting.
@@ -4401,15 +5055,10 @@ export interface components {
             studentId: string;
             studentName: string;
             test: components["schemas"]["StudentTest"];
-            /**
-             * Format: int32
-             * @description Full coupons under test rules in the last 30 days, and how many of them were clean.
-             */
-            asTestInLast30Days: number;
-            /** Format: int32 */
-            cleanAsTestInLast30Days: number;
-            /** @description Whether the last full coupon was clean; null when there is none. */
-            lastFullClean: null | boolean;
+            advice: components["schemas"]["Advice"];
+            policy: components["schemas"]["TestPolicy"];
+            /** Format: date-time */
+            safetySignedAt: null | string;
             recent: components["schemas"]["CouponRow"][];
             decisions: components["schemas"]["DecisionView"][];
         };
@@ -4490,6 +5139,16 @@ export interface components {
             id: string;
             name: string;
             isLead: boolean;
+        };
+        /** @description What one more practice item is expected to add to the chance of a clean full coupon. */
+        ItemWorth: {
+            /** @description The stage that a drill works on; null for a full coupon. */
+            stage: null | string;
+            /**
+             * Format: double
+             * @description By how much the mean chance rises.
+             */
+            adds: number;
         };
         /** @description A weld of the job. The position as ranges name it: F, H, V, OH, or by ISO 6947. */
         JobWeldRequest: {
@@ -4707,6 +5366,15 @@ export interface components {
              */
             perWidth: number;
         };
+        /** @description The expected cost of practising so many full coupons first and then sitting the test until it is passed. */
+        LookAhead: {
+            /** Format: int32 */
+            coupons: number;
+            /** Format: double */
+            chance: number;
+            /** Format: double */
+            cost: number;
+        };
         /** @description The limits of a profile on a polished and etched section. Lengths in mm; null where the profile sets none. */
         MacroLimits: {
             convexity: components["schemas"]["ConvexityStep"][];
@@ -4845,6 +5513,21 @@ export interface components {
             recordedBy: string;
             /** Format: date-time */
             recordedAt: string;
+        };
+        /** @description A notice that clean coupons became rarer, or do not become more frequent. */
+        Notice: {
+            kind: string;
+            says: string;
+            /** Format: int32 */
+            earlier: number;
+            /** Format: int32 */
+            earlierOf: number;
+            /** Format: int32 */
+            later: number;
+            /** Format: int32 */
+            laterOf: number;
+            /** Format: double */
+            chance: number;
         };
         /** @description A hold point that was called and not answered yet. */
         OpenHold: {
@@ -4992,6 +5675,18 @@ export interface components {
             /** Format: int32 */
             layers: null | number;
         };
+        /** @description What the coupons of a student, or of a class, tell. */
+        Patterns: {
+            /** Format: int32 */
+            coupons: number;
+            /** Format: int32 */
+            rejected: number;
+            few: boolean;
+            faults: components["schemas"]["FaultPattern"][];
+            goesWith: components["schemas"]["Association"][];
+            toClean: components["schemas"]["TimeToClean"][];
+            notices: components["schemas"]["Notice"][];
+        };
         /** @description A photo of a coupon, as the bench lists it. */
         PhotoView: {
             /** Format: uuid */
@@ -5065,6 +5760,16 @@ export interface components {
          * @enum {string}
          */
         Polarity: "dcep" | "dcen" | "ac";
+        /** @description A policy with why its defaults are what they are. */
+        PolicyView: {
+            testId: string;
+            policy: components["schemas"]["TestPolicy"];
+            isOwn: boolean;
+            defaults: components["schemas"]["TestPolicy"];
+            reasons: {
+                [key: string]: string;
+            };
+        };
         /** @description What a test in some positions qualifies. With several positions: only when all of them were tested. */
         PositionRule: {
             product: components["schemas"]["Product"];
@@ -5205,10 +5910,165 @@ export interface components {
             /** Format: double */
             max: null | number;
         };
+        /**
+         * @description The constants of the growth model: what is believed of a student before the first coupon. All on the log-odds of one element unless said
+         *     otherwise; a spread is a standard deviation between students.
+         */
+        ReadinessConstants: {
+            /** @description Names the set, to be kept beside a decision. */
+            version: string;
+            /**
+             * Format: double
+             * @description The chance, 0 to 1, that a middling beginner's first full coupon is clean, whatever its number of elements.
+             */
+            startChance: number;
+            /**
+             * Format: double
+             * @description Spread of what a student brings to all elements alike.
+             */
+            generalSpread: number;
+            /**
+             * Format: double
+             * @description Spread by stage, shared by its zones.
+             */
+            stageSpread: number;
+            /**
+             * Format: double
+             * @description Spread by zone, shared by its stages.
+             */
+            zoneSpread: number;
+            /**
+             * Format: double
+             * @description Spread of an element by itself.
+             */
+            ownSpread: number;
+            /**
+             * Format: double
+             * @description Mean of what practice adds in the end.
+             */
+            gainMean: number;
+            /**
+             * Format: double
+             * @description Its spread.
+             */
+            gainSpread: number;
+            /**
+             * Format: double
+             * @description Correlation of gain and start, -1 to 1: whoever begins low has more to gain.
+             */
+            gainWithStart: number;
+            /**
+             * Format: double
+             * @description Median of the coupons after which 63 % of the gain is there.
+             */
+            paceCoupons: number;
+            /**
+             * Format: double
+             * @description Its spread, of the natural logarithm.
+             */
+            paceSpread: number;
+            /**
+             * Format: double
+             * @description Spread of the good or bad day that all elements of a coupon share.
+             */
+            daySpread: number;
+            /**
+             * Format: double
+             * @description Standard deviation of the change that comes with a coupon and that the curve does not tell.
+             */
+            wanderPerCoupon: number;
+            /**
+             * Format: double
+             * @description The same for a day, up to ForgetDays.
+             */
+            wanderPerDay: number;
+            /**
+             * Format: double
+             * @description Days without practice after which 63 % of the practice counts no more.
+             */
+            forgetDays: number;
+            /**
+             * Format: double
+             * @description Its spread between students, of the natural logarithm.
+             */
+            forgetSpread: number;
+            /**
+             * Format: double
+             * @description Share, 0 to 1, of the practice on one element that counts for all.
+             */
+            practiceShared: number;
+            /**
+             * Format: double
+             * @description What a rejected element teaches, as a share, 0 to 1, of what a clean one does.
+             */
+            failedPractice: number;
+            /**
+             * Format: double
+             * @description How much easier an aided coupon is.
+             */
+            aidLift: number;
+            /**
+             * Format: double
+             * @description Spread of that: the more it is, the less an aided coupon tells.
+             */
+            aidSpread: number;
+            /**
+             * Format: double
+             * @description How unsure the constants themselves are: spread of the natural logarithm of the spreads and of the wander.
+             */
+            doubt: number;
+            /** @description By stage or zone name: how much harder (under 0) or easier than the middling element it is. */
+            offsets: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * @description How a school settles whether a student is ready.
+         * @enum {string}
+         */
+        ReadinessSchool: "probability" | "runOfClean";
         /** @description What this coupon does to the chance: without it, and with it as it stands. */
         ReadinessShift: {
             before: components["schemas"]["ChanceView"];
             after: components["schemas"]["ChanceView"];
+        };
+        /** @description How a student's readiness for a test came to be. */
+        ReadinessView: {
+            testId: string;
+            /** Format: double */
+            bar: number;
+            whole: components["schemas"]["BandView"];
+            elements: components["schemas"]["ElementChance"][];
+            trace: components["schemas"]["TraceView"][];
+            forecast: components["schemas"]["Forecast"];
+            worth: components["schemas"]["ItemWorth"][];
+            method: string;
+            constantsVersion: string;
+        };
+        /** @description The board: who needs a decision first. Bounded by the students of the school. */
+        ReadyBoard: {
+            rows: components["schemas"]["ReadyRow"][];
+        };
+        /** @description A student on a test, as the ready board lists them. */
+        ReadyRow: {
+            /** Format: uuid */
+            studentId: string;
+            studentName: string;
+            testId: string;
+            testTitle: string;
+            isTarget: boolean;
+            advised: components["schemas"]["Advised"];
+            /** Format: int32 */
+            coupons: number;
+            passing: components["schemas"]["BandView"];
+            unmetGates: string[];
+            weakest: null | string;
+            /** Format: int32 */
+            fullCoupons: number;
+            /** Format: date-time */
+            lastAt: null | string;
+            decided: null | components["schemas"]["DecisionKind"];
+            decidedStale: boolean;
         };
         /** @description Anything else that happens to a coupon; the body carries what its kind needs. */
         RecordEvent: {
@@ -5318,6 +6178,21 @@ export interface components {
              */
             thicknessToMm?: null | number;
         };
+        /** @description What a run of clean coupons shows. */
+        RunShows: {
+            /** Format: int32 */
+            clean: number;
+            /**
+             * Format: double
+             * @description With 90 % confidence the chance of a clean coupon is at least this: success run, C = 1 - R^k.
+             */
+            reliability90: number;
+            /**
+             * Format: double
+             * @description Lower end of the one-sided 95 % Jeffreys interval of k clean ones of k.
+             */
+            jeffreysLower: number;
+        };
         /** @description A timer that runs. Due at the given time; never for one that only counts. */
         RunningTimer: {
             /** Format: uuid */
@@ -5424,6 +6299,13 @@ export interface components {
             instructorId: null | string;
             pin: null | string;
         };
+        /** @description What came after a decision: full coupons on the same test, and how many of them were clean. */
+        SinceThen: {
+            /** Format: int32 */
+            coupons: number;
+            /** Format: int32 */
+            clean: number;
+        };
         /**
          * @description What the rules of a sitting forbid.
          * @enum {string}
@@ -5470,6 +6352,14 @@ export interface components {
             /** Format: uuid */
             boothId: null | string;
             asTest: null | boolean;
+        };
+        /** @description What a student's coupons tell, on one test or on all. */
+        StudentPatterns: {
+            /** Format: uuid */
+            studentId: string;
+            studentName: string;
+            testId: null | string;
+            patterns: components["schemas"]["Patterns"];
         };
         /** @description How a student stands on one test. */
         StudentTest: {
@@ -5544,6 +6434,52 @@ export interface components {
          * @enum {string}
          */
         TestKind: "test" | "drill";
+        /** @description What a school asks for before a student sits a test. Money in whatever the school counts in. */
+        TestPolicy: {
+            school: components["schemas"]["ReadinessSchool"];
+            /**
+             * Format: double
+             * @description With ReadinessSchool.Probability: the least mean chance, 0 to 1.
+             */
+            barMean: number;
+            /**
+             * Format: double
+             * @description ...and the least lower end of its 90 % interval, 0 to 1.
+             */
+            barLower: number;
+            /**
+             * Format: int32
+             * @description With ReadinessSchool.RunOfClean: how many in a row.
+             */
+            runLength: number;
+            /**
+             * Format: int32
+             * @description Full coupons under test rules, unaided, in the last WithinDays days.
+             */
+            leastFullCoupons: number;
+            /** Format: int32 */
+            withinDays: number;
+            /** @description Whether the last of them must be clean. */
+            lastClean: boolean;
+            /** @description Whether one of the student's coupons must have been bent, broken, etched or shot. */
+            destructive: boolean;
+            /** @description Whether the same rejected fault in all of the last three full coupons holds the student back. */
+            noRepeatedFault: boolean;
+            /** @description Whether a fit-up must have passed unaided. */
+            fitUpUnaided: boolean;
+            /** @description Whether safety must be signed off. */
+            safetySignOff: boolean;
+            /**
+             * Format: double
+             * @description What a failed sitting costs: fee, plates, laboratory, lost time.
+             */
+            sittingCost: number;
+            /**
+             * Format: double
+             * @description What one more practice coupon costs: material and booth time.
+             */
+            couponCost: number;
+        };
         /** @description How one specimen or indication stands against one limit. */
         TestReason: {
             /**
@@ -5670,6 +6606,29 @@ export interface components {
             base: number;
             /** Format: double */
             perThickness: number;
+        };
+        /** @description How many coupons it took until a stage came out clean three times running; null while it has not. */
+        TimeToClean: {
+            stage: components["schemas"]["Stage"];
+            /** Format: int32 */
+            coupons: null | number;
+            /** Format: int32 */
+            couponsSoFar: number;
+        };
+        TraceView: {
+            /** Format: uuid */
+            couponId: string;
+            /** Format: date-time */
+            at: string;
+            full: boolean;
+            aided: boolean;
+            clean: boolean;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            lower: number;
+            /** Format: double */
+            upper: number;
         };
         /** @description A weld that no choice of tests covers: the test that comes nearest, and what it lacks. */
         UncoveredWeld: {

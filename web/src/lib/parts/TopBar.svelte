@@ -10,6 +10,8 @@
 
   const PLACES = [
     { href: '/', name: 'Floor' },
+    { href: '/ready', name: 'Ready' },
+    { href: '/learn', name: 'Learn' },
     { href: '/library', name: 'Library' },
     { href: '/shop', name: 'Shop math' },
   ]
@@ -41,7 +43,7 @@
         >
       {/each}
     </nav>
-    <p class="eyebrow hidden min-w-0 truncate lg:block">
+    <p class="eyebrow hidden min-w-0 truncate 2xl:block">
       {session.view?.school?.name}{session.view?.school?.isDemo ? ' (demo)' : ''}
     </p>
     <div class="ml-auto flex items-center gap-2">

@@ -5,15 +5,19 @@
   import { notices } from '$lib/notices.svelte'
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
   import CouponTable from '$lib/parts/CouponTable.svelte'
+  import PatternsView from '$lib/parts/PatternsView.svelte'
+  import ReadinessPanel from '$lib/parts/ReadinessPanel.svelte'
   import StartCoupon from '$lib/parts/StartCoupon.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
-  import { studentQuery } from '$lib/queries'
+  import { patternsQuery, studentQuery } from '$lib/queries'
   import { session } from '$lib/session.svelte'
   import { chanceSentence, decisionName, percent, stageName } from '$lib/words'
 
   const id = $derived(page.params.id!)
   const student = studentQuery(() => id)
+  const patterns = patternsQuery(() => id)
   let starting = $state(false)
+  let shownTest = $derived(student.data?.targetTestId)
   let older = $state<Schema['CouponRow'][]>([])
   let next = $state<string | null | undefined>(undefined)
 
@@ -71,6 +75,11 @@
         <div>
           <ChanceBand chance={test.whole} />
           <p class="mt-1">{chanceSentence(test.whole)}</p>
+          {#if test.id === shownTest}
+            <div class="mt-3"><ReadinessPanel studentId={view.id} testId={test.id} /></div>
+          {:else}
+            <button class="tap mt-2" onclick={() => (shownTest = test.id)}>Chance over time</button>
+          {/if}
           <details class="mt-2">
             <summary class="cursor-pointer font-semibold">How this was reached</summary>
             <p class="mt-1 text-(--soft)">{test.method}</p>
@@ -124,6 +133,15 @@
       </div>
     </section>
   {/each}
+
+  <section class="sheet mb-4 p-4" aria-labelledby="learn">
+    <h2 id="learn" class="text-xl">What the coupons tell</h2>
+    {#if patterns.data}
+      <PatternsView patterns={patterns.data.patterns} />
+    {:else}
+      <Waiting error={patterns.error} retry={() => patterns.refetch()} what="What the coupons tell" />
+    {/if}
+  </section>
 
   <div class="grid gap-6 xl:grid-cols-[1.6fr_1fr]">
     <section aria-labelledby="coupons">

@@ -4,12 +4,14 @@
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
+  import AdvicePanel from '$lib/parts/AdvicePanel.svelte'
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
   import CouponTable from '$lib/parts/CouponTable.svelte'
+  import ReadinessPanel from '$lib/parts/ReadinessPanel.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { groundsQuery } from '$lib/queries'
   import { session } from '$lib/session.svelte'
-  import { chanceSentence, decisionName, percent, stageName } from '$lib/words'
+  import { adviceName, chanceSentence, decisionName, percent, stageName } from '$lib/words'
 
   const client = useQueryClient()
   const grounds = groundsQuery(
@@ -26,6 +28,21 @@
     { kind: 'practise', says: 'More coupons first' },
     { kind: 'hold', says: 'Something must change before more coupons help' },
   ]
+
+  async function safety(signed: boolean) {
+    const path = { studentId: grounds.data!.studentId }
+    await notices.attempt(async () => {
+      await ask(
+        signed
+          ? api.PUT('/api/students/{studentId}/safety', { params: { path } })
+          : api.DELETE('/api/students/{studentId}/safety', { params: { path } }),
+      )
+      notices.add(signed ? 'Safety signed off.' : 'Safety sign-off taken back.', 'done', () =>
+        safety(!signed),
+      )
+      await client.invalidateQueries()
+    })
+  }
 
   async function sign(event: SubmitEvent) {
     event.preventDefault()
@@ -77,23 +94,9 @@
           </li>
         {/each}
       </ul>
-      <ul class="mt-3 list-disc pl-5">
-        <li>
-          {#if view.asTestInLast30Days === 0}No full coupon under test rules in the last 30 days.
-          {:else}{view.cleanAsTestInLast30Days} of {view.asTestInLast30Days} full {view.asTestInLast30Days ===
-            1
-              ? 'coupon'
-              : 'coupons'} under test rules clean in the last 30 days.{/if}
-        </li>
-        <li>
-          {view.lastFullClean === null
-            ? 'No full coupon yet.'
-            : view.lastFullClean
-              ? 'The last full coupon was clean.'
-              : 'The last full coupon was not clean.'}
-        </li>
-        <li>Nothing was bent, broken or radiographed: faults hidden inside are not in this number.</li>
-      </ul>
+      <div class="mt-4">
+        <ReadinessPanel studentId={view.studentId} testId={view.test.id} />
+      </div>
       <details class="mt-3">
         <summary class="cursor-pointer font-semibold">How the chance was reached</summary>
         <p class="mt-1 text-(--soft)">{view.test.method}</p>
@@ -103,7 +106,8 @@
     </section>
 
     <div>
-      <form class="sheet border-t-8 p-4" style:border-top-color="var(--bronze)" onsubmit={sign}>
+      <AdvicePanel grounds={view} onsafety={safety} />
+      <form class="sheet mt-4 border-t-8 p-4" style:border-top-color="var(--bronze)" onsubmit={sign}>
         <h2 class="text-xl">Decide</h2>
         <div class="mt-2 flex flex-col gap-2" role="radiogroup" aria-label="Decision">
           {#each CHOICES as choice (choice.kind)}
@@ -144,6 +148,19 @@
                 : percent(decision.whole.mean)}
             </p>
             <p class="break-words">{decision.reason}</p>
+            {#if decision.advised}
+              <p class="text-sm text-(--soft)">
+                Gradus advised then: {adviceName(decision.advised).toLowerCase()}.
+              </p>
+            {/if}
+            {#if decision.since.coupons > 0}
+              <p class="text-sm">
+                Since then: {decision.since.clean} of {decision.since.coupons} full {decision.since
+                  .coupons === 1
+                  ? 'coupon'
+                  : 'coupons'} clean.
+              </p>
+            {/if}
             <p class="text-sm text-(--soft)">
               {decision.signedBy}, {moment(decision.signedAt, session.timeZone)}
             </p>

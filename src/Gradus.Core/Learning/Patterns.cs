@@ -1,0 +1,210 @@
+using Gradus.Core.Bench;
+using Gradus.Core.Inspection;
+using Gradus.Core.Welding;
+
+namespace Gradus.Core.Learning;
+
+/// <summary>A fault as it was found: what, in which stage, and in which zone of a fixed pipe.</summary>
+public sealed record FaultSeen(DiscontinuityKind Kind, Stage Stage, string? Zone, bool AtStop);
+
+/// <summary>A closed coupon as the search for patterns looks at it.</summary>
+/// <param name="Stages">Stages that were finished, and whether they were clean.</param>
+public sealed record LearnCoupon(
+    Guid StudentId,
+    DateTimeOffset At,
+    bool Full,
+    bool Aided,
+    IReadOnlyDictionary<Stage, bool> Stages,
+    IReadOnlyList<FaultSeen> Faults,
+    bool GapClosed,
+    bool AmpsOffCard
+)
+{
+    /// <summary>True when every stage was clean.</summary>
+    public bool Clean => Stages.Values.All(clean => clean);
+}
+
+/// <summary>How often a fault came, and whether it comes more or less often than before.</summary>
+/// <param name="Earlier">Coupons with it in the earlier half...</param>
+/// <param name="Later">...and in the later half.</param>
+/// <param name="Share">Share of all faults that this one and those before it in the list make up.</param>
+public sealed record FaultPattern(
+    DiscontinuityKind Kind,
+    string Name,
+    Stage Stage,
+    string? Zone,
+    int Coupons,
+    int OfCoupons,
+    int Earlier,
+    int EarlierOf,
+    int Later,
+    int LaterOf,
+    int Students,
+    double Share
+);
+
+/// <summary>How rejected coupons go with a condition: of those with it and of those without.</summary>
+/// <param name="ChanceWorse">Chance, 0 to 1, that coupons with it are rejected more often.</param>
+public sealed record Association(string Condition, int WithRejected, int With, int WithoutRejected, int Without, double ChanceWorse, bool Few);
+
+/// <summary>How many coupons it took until a stage came out clean three times running; null while it has not.</summary>
+public sealed record TimeToClean(Stage Stage, int? Coupons, int CouponsSoFar);
+
+/// <summary>A notice that clean coupons became rarer, or do not become more frequent.</summary>
+public sealed record Notice(string Kind, string Says, int Earlier, int EarlierOf, int Later, int LaterOf, double Chance);
+
+/// <summary>What the coupons of a student, or of a class, tell.</summary>
+public sealed record Patterns(
+    int Coupons,
+    int Rejected,
+    bool Few,
+    IReadOnlyList<FaultPattern> Faults,
+    IReadOnlyList<Association> GoesWith,
+    IReadOnlyList<TimeToClean> ToClean,
+    IReadOnlyList<Notice> Notices
+);
+
+/// <summary>Looks for patterns in closed coupons. Every claim carries its counts; small numbers are called small. Pure.</summary>
+public static class PatternFinder
+{
+    private const int FewCoupons = 8;
+    private const int FewOfEach = 4;
+    private const int MostFaults = 15;
+    private const int RunToClean = 3;
+    private const int NoticeWindow = 6;
+    private const double SlumpChance = 0.9;
+    private const double PlateauShare = 0.75;
+
+    /// <summary>The patterns of coupons of one student or of many, whatever their order.</summary>
+    public static Patterns Find(IReadOnlyList<LearnCoupon> given)
+    {
+        var coupons = given.OrderBy(one => one.At).ThenBy(one => one.StudentId).ToList();
+        var half = coupons.Count / 2;
+        return new Patterns(
+            coupons.Count,
+            coupons.Count(one => !one.Clean),
+            coupons.Count < FewCoupons,
+            Faults(coupons, half),
+            [
+                .. new[]
+                {
+                    Goes("the gap closed below its least", coupons, one => one.GapClosed),
+                    Goes("amps outside the card", coupons, one => one.AmpsOffCard),
+                    Goes("coached, not as under test", coupons, one => one.Aided),
+                    Goes("the second coupon of a day or later", coupons, LateOnes(coupons).Contains),
+                }.OfType<Association>(),
+                .. AtStops(coupons),
+            ],
+            coupons.Select(one => one.StudentId).Distinct().Count() == 1 ? ToClean(coupons) : [],
+            coupons.Select(one => one.StudentId).Distinct().Count() == 1 ? Notices(coupons) : []
+        );
+    }
+
+    private static List<FaultPattern> Faults(List<LearnCoupon> coupons, int half)
+    {
+        var seen = coupons
+            .SelectMany(
+                (coupon, index) =>
+                    coupon.Faults.Select(fault => (fault.Kind, fault.Stage, fault.Zone)).Distinct().Select(fault => (fault, coupon, index))
+            )
+            .ToList();
+        var ranked = seen.GroupBy(one => one.fault)
+            .OrderByDescending(group => group.Count())
+            .ThenBy(group => group.Key.Stage)
+            .ThenBy(group => group.Key.Kind)
+            .ThenBy(group => group.Key.Zone, StringComparer.Ordinal)
+            .ToList();
+        var sum = 0;
+        return
+        [
+            .. ranked
+                .Take(MostFaults)
+                .Select(group =>
+                {
+                    sum += group.Count();
+                    return new FaultPattern(
+                        group.Key.Kind,
+                        Discontinuities.Of(group.Key.Kind).Name,
+                        group.Key.Stage,
+                        group.Key.Zone,
+                        group.Count(),
+                        coupons.Count,
+                        group.Count(one => one.index < half),
+                        half,
+                        group.Count(one => one.index >= half),
+                        coupons.Count - half,
+                        group.Select(one => one.coupon.StudentId).Distinct().Count(),
+                        (double)sum / seen.Count
+                    );
+                }),
+        ];
+    }
+
+    private static HashSet<LearnCoupon> LateOnes(List<LearnCoupon> coupons) =>
+        [.. coupons.GroupBy(one => (one.StudentId, one.At.UtcDateTime.Date)).SelectMany(day => day.Skip(1))];
+
+    private static Association? Goes(string condition, List<LearnCoupon> coupons, Func<LearnCoupon, bool> has)
+    {
+        var with = coupons.Where(has).ToList();
+        var without = coupons.Count - with.Count;
+        if (with.Count == 0 || without == 0)
+        {
+            return null;
+        }
+
+        var (bad, badWithout) = (with.Count(one => !one.Clean), coupons.Count(one => !one.Clean && !has(one)));
+        return new Association(
+            condition,
+            bad,
+            with.Count,
+            badWithout,
+            without,
+            StudentCard.ChanceBetter(bad, with.Count, badWithout, without).Value,
+            Math.Min(with.Count, without) < FewOfEach
+        );
+    }
+
+    /// <summary>Faults at starts and stops, of all faults: nothing is known of places without one, so there is no comparison.</summary>
+    private static IEnumerable<Association> AtStops(List<LearnCoupon> coupons)
+    {
+        var faults = coupons.SelectMany(one => one.Faults).ToList();
+        var at = faults.Count(fault => fault.AtStop);
+        return at == 0 ? [] : [new Association("faults that lay at a start or stop", at, faults.Count, 0, 0, 0.5, faults.Count < FewOfEach)];
+    }
+
+    private static List<TimeToClean> ToClean(List<LearnCoupon> coupons) =>
+        [
+            .. coupons
+                .SelectMany(one => one.Stages)
+                .GroupBy(one => one.Key)
+                .OrderBy(group => group.Key)
+                .Select(group =>
+                {
+                    var clean = group.Select(one => one.Value).ToList();
+                    var end = Enumerable
+                        .Range(RunToClean, Math.Max(0, clean.Count - RunToClean + 1))
+                        .FirstOrDefault(count => clean.Skip(count - RunToClean).Take(RunToClean).All(one => one));
+                    return new TimeToClean(group.Key, end == 0 ? null : end, clean.Count);
+                }),
+        ];
+
+    private static List<Notice> Notices(List<LearnCoupon> coupons)
+    {
+        var full = coupons.Where(one => one.Full).ToList();
+        if (full.Count < 2 * NoticeWindow)
+        {
+            return [];
+        }
+
+        var (later, earlier) = (
+            full.TakeLast(NoticeWindow).Count(one => one.Clean),
+            full.SkipLast(NoticeWindow).TakeLast(NoticeWindow).Count(one => one.Clean)
+        );
+        var worse = StudentCard.ChanceBetter(earlier, NoticeWindow, later, NoticeWindow).Value;
+        var counts = $"{later} of the last {NoticeWindow} full coupons clean, {earlier} of the {NoticeWindow} before";
+        return worse >= SlumpChance ? [new Notice("slump", $"A slump: {counts}.", earlier, NoticeWindow, later, NoticeWindow, worse)]
+            : later <= earlier && later < NoticeWindow * PlateauShare
+                ? [new Notice("plateau", $"No gain of late: {counts}.", earlier, NoticeWindow, later, NoticeWindow, worse)]
+            : [];
+    }
+}

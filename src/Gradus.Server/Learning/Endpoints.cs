@@ -1,0 +1,121 @@
+using Gradus.Core.Learning;
+using Gradus.Data;
+using Gradus.Server.Hosting;
+using Gradus.Server.Library;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Learning;
+
+/// <summary>What a student's coupons tell, on one test or on all.</summary>
+public sealed record StudentPatterns(Guid StudentId, string StudentName, string? TestId, Patterns Patterns);
+
+/// <summary>What a class needs: its patterns over some weeks, and the faults that most of its students have had of late.</summary>
+/// <param name="Demonstrate">Faults of the last <see cref="RecentDays"/> days, those of most students first.</param>
+public sealed record ClassPatterns(
+    string? ClassName,
+    int Days,
+    int RecentDays,
+    int Students,
+    IReadOnlyList<FaultPattern> Demonstrate,
+    Patterns Patterns
+);
+
+/// <summary>Patterns in what was closed. Signed-in instructors only.</summary>
+public static class Endpoints
+{
+    private const int ClassDays = 98;
+    private const int RecentDays = 14;
+    private const int MostOfStudent = 400;
+    private const int MostOfClass = 4000;
+    private const int Demonstrations = 3;
+
+    public static void MapLearning(this IEndpointRouteBuilder routes)
+    {
+        var group = routes.MapGroup("/api/learn").WithTags("Learn").RequireAuthorization();
+        group.MapGet("/students/{studentId:guid}", OfStudent).Produces<StudentPatterns>().ProducesProblem(404);
+        group.MapGet("/class", OfClass).Produces<ClassPatterns>().ProducesProblem(404);
+    }
+
+    private static async Task<IResult> OfStudent(Guid studentId, string? testId, GradusContext db, SchoolLibrary library, CancellationToken cancel)
+    {
+        var student = await db.Students.AsNoTracking().FirstOrDefaultAsync(one => one.Id == studentId, cancel);
+        if (student is null)
+        {
+            return Refusal.NotFound("studentId", "A student of this school.").ToResult();
+        }
+
+        if (testId is not null && !library.Tests.ContainsKey(testId))
+        {
+            return Refusal.NotFound("testId", $"One of: {string.Join(", ", library.Tests.Keys)}.").ToResult();
+        }
+
+        var coupons = await Read(
+            db.Coupons.Where(one => one.StudentId == studentId && (testId == null || one.TestId == testId)),
+            MostOfStudent,
+            cancel
+        );
+        return TypedResults.Ok(new StudentPatterns(student.Id, student.Name, testId, PatternFinder.Find(coupons)));
+    }
+
+    private static async Task<IResult> OfClass(Guid? classId, GradusContext db, TimeProvider time, CancellationToken cancel)
+    {
+        var group = classId is null ? null : await db.ClassGroups.AsNoTracking().FirstOrDefaultAsync(one => one.Id == classId, cancel);
+        if (classId is not null && group is null)
+        {
+            return Refusal.NotFound("classId", "A class of this school.").ToResult();
+        }
+
+        var now = time.GetUtcNow();
+        var students = await db.Students.Where(one => classId == null || one.ClassGroupId == classId).Select(one => one.Id).ToListAsync(cancel);
+        var since = now.AddDays(-ClassDays);
+        var coupons = await Read(db.Coupons.Where(one => students.Contains(one.StudentId) && one.ClosedAt >= since), MostOfClass, cancel);
+        var recent = PatternFinder.Find([.. coupons.Where(one => one.At >= now.AddDays(-RecentDays))]);
+        return TypedResults.Ok(
+            new ClassPatterns(
+                group?.Name,
+                ClassDays,
+                RecentDays,
+                students.Count,
+                [.. recent.Faults.OrderByDescending(one => one.Students).ThenByDescending(one => one.Coupons).Take(Demonstrations)],
+                PatternFinder.Find(coupons)
+            )
+        );
+    }
+
+    private static async Task<List<LearnCoupon>> Read(IQueryable<Coupon> coupons, int most, CancellationToken cancel)
+    {
+        var rows = await coupons
+            .AsNoTracking()
+            .Where(one => one.ClosedAt != null && one.VoidedAt == null)
+            .OrderByDescending(one => one.ClosedAt)
+            .Take(most)
+            .SelectMany(
+                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
+                (coupon, closing) =>
+                    new
+                    {
+                        coupon.StudentId,
+                        coupon.DrillId,
+                        coupon.AsTest,
+                        At = closing.RecordedAt,
+                        closing.Downgraded,
+                        closing.StageClean,
+                        closing.Facts,
+                    }
+            )
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.Select(row => new LearnCoupon(
+                row.StudentId,
+                row.At,
+                row.DrillId is null,
+                !row.AsTest || row.Downgraded,
+                row.StageClean,
+                [.. (row.Facts?.Faults ?? []).Select(fault => new FaultSeen(fault.Kind, fault.Stage, fault.Zone, fault.AtStop))],
+                row.Facts?.GapClosed ?? false,
+                row.Facts?.AmpsOffCard ?? false
+            )),
+        ];
+    }
+}

@@ -1,0 +1,112 @@
+<script lang="ts">
+  import type { Schema } from '$lib/api/client'
+  import { percent, stageName } from '$lib/words'
+
+  let { patterns, ofClass = false }: { patterns: Schema['Patterns']; ofClass?: boolean } = $props()
+  const most = $derived(Math.max(1, ...patterns.faults.map((fault) => fault.coupons)))
+  const trend = (fault: Schema['FaultPattern']) => {
+    const [before, after] = [
+      fault.earlier / Math.max(1, fault.earlierOf),
+      fault.later / Math.max(1, fault.laterOf),
+    ]
+    if (fault.coupons < 5) return 'too few to tell a trend'
+    return after > before * 1.25 ? 'more of late' : after < before * 0.8 ? 'less of late' : 'about the same'
+  }
+</script>
+
+{#if patterns.coupons === 0}
+  <p class="text-(--soft)">Nothing was closed yet: there is nothing to learn from.</p>
+{:else}
+  <p>
+    {patterns.rejected} of {patterns.coupons} closed coupons were rejected{patterns.few
+      ? '. These are few: take what follows as a hint'
+      : ''}.
+  </p>
+  {#each patterns.notices as notice (notice.kind)}
+    <p class="mt-2 border-l-4 border-(--caution) bg-(--caution-ground) px-3 py-2 font-semibold">
+      {notice.says}
+      <span class="font-normal"
+        >{percent(notice.chance)} that it is not chance alone that the later ones are worse.</span
+      >
+    </p>
+  {/each}
+  <div class="mt-3 grid gap-x-6 gap-y-4 lg:grid-cols-[1.3fr_1fr]">
+    <section aria-labelledby="wrong">
+      <h3 id="wrong" class="text-lg">What keeps going wrong</h3>
+      {#if patterns.faults.length}
+        <p class="text-(--soft)">
+          The first {Math.min(3, patterns.faults.length)} make up {percent(
+            patterns.faults[Math.min(3, patterns.faults.length) - 1]!.share,
+          )} of all faults.
+        </p>
+        <table class="mt-1 w-full text-left">
+          <thead>
+            <tr
+              ><th>Fault</th><th>Coupons</th><th class="w-1/4"><span class="sr-only">Bar</span></th><th
+                >Before, of late</th
+              ></tr
+            >
+          </thead>
+          <tbody>
+            {#each patterns.faults as fault (`${fault.kind} ${fault.stage} ${fault.zone}`)}
+              <tr class="border-t align-top">
+                <td
+                  >{fault.name}, {stageName(fault.stage).toLowerCase()}{fault.zone
+                    ? `, ${fault.zone}`
+                    : ''}{ofClass
+                    ? `; ${fault.students} ${fault.students === 1 ? 'student' : 'students'}`
+                    : ''}</td
+                >
+                <td class="number text-lg whitespace-nowrap">{fault.coupons} of {fault.ofCoupons}</td>
+                <td class="py-1.5"
+                  ><div
+                    class="h-4 bg-(--steel)"
+                    style:width="{(fault.coupons / most) * 100}%"
+                    aria-hidden="true"
+                  ></div></td
+                >
+                <td class="text-sm"
+                  >{fault.earlier} of {fault.earlierOf}, then {fault.later} of {fault.laterOf}: {trend(
+                    fault,
+                  )}</td
+                >
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+      {:else}<p class="text-(--soft)">No fault was rejected.</p>{/if}
+    </section>
+    <div class="grid content-start gap-4">
+      <section aria-labelledby="with">
+        <h3 id="with" class="text-lg">What it goes with</h3>
+        <ul>
+          {#each patterns.goesWith as one (one.condition)}
+            <li class="border-t py-1 first:border-t-0">
+              {#if one.without > 0}
+                <strong class="first-letter:uppercase">{one.condition}</strong>: {one.withRejected} of {one.with}
+                rejected, else {one.withoutRejected} of {one.without}. {percent(one.chanceWorse)} that it is worse
+                with it{one.few ? '; few coupons' : ''}.
+              {:else}
+                {one.withRejected} of {one.with}
+                {one.condition}{one.few ? '; few faults' : ''}.
+              {/if}
+            </li>
+          {:else}<li class="text-(--soft)">Nothing to compare yet.</li>{/each}
+        </ul>
+      </section>
+      {#if patterns.toClean.length}
+        <section aria-labelledby="clean">
+          <h3 id="clean" class="text-lg">Coupons to three clean in a row</h3>
+          <ul>
+            {#each patterns.toClean as one (one.stage)}
+              <li>
+                {stageName(one.stage)}: <span class="number text-lg">{one.coupons ?? 'not yet'}</span>
+                <span class="text-sm text-(--soft)">of {one.couponsSoFar} so far</span>
+              </li>
+            {/each}
+          </ul>
+        </section>
+      {/if}
+    </div>
+  </div>
+{/if}
