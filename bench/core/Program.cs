@@ -36,6 +36,7 @@ public static class Program
 
         if (args is ["readiness", .. var files])
         {
+            Cohorts.Speed();
             Cohorts.Run(files);
             return;
         }

@@ -84,7 +84,7 @@ public sealed class DemoTests(DemoTests.Demo demo) : IClassFixture<DemoTests.Dem
             before = page.GetProperty("next").GetString();
         } while (before is not null);
 
-        Assert.Equal(16, seen.Count);
+        Assert.Equal(25, seen.Count); // 15 on the target test, 9 on the two before it, and the one in work
         Assert.Equal(seen.Distinct(), seen);
     }
 }

@@ -58,7 +58,7 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
         Assert.NotEqual(JsonValueKind.Null, page.GetProperty("next").ValueKind);
     }
 
-    private static readonly string[] Growing = ["Coupons", "Passes", "Findings", "FitUps", "Notes", "Closings", "Decisions"];
+    private static readonly string[] Growing = ["Coupons", "Passes", "Findings", "FitUps", "Notes", "Closings", "Decisions", "Readiness"];
 
     // "SCAN c" reads a whole table; "SCAN c USING INDEX" walks an index.
     private static readonly Regex Scan = new(@"^SCAN (\w+)$");

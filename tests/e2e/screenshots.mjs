@@ -37,7 +37,7 @@ const bench = (name) => `${server.url}/coupons/${who(name).open.id}`
 
 await take('floor', server.url)
 await take('floor-tablet', server.url, TABLET)
-await take('student', `${server.url}/students/${who('Ines Halvorsen').id}`)
+await take('student', `${server.url}/students/${who('Ines Halvorsen').id}`, DESK, () => page.waitForTimeout(1500))
 await take('bench-fit-up', bench('Tobias Okoro'))
 await take('bench-fit-up-tablet', bench('Tobias Okoro'), TABLET)
 await take('bench-weld', bench('Emeka Strand'))
@@ -58,10 +58,10 @@ await page.getByRole('button', { name: 'Dark' }).click()
 await take('bench-look', bench('Dev Pillai'), DESK, () => page.getByRole('tab', { name: 'Look and close' }).click())
 await take('tag', `${bench('Dev Pillai')}/tag`)
 await take('decision', `${server.url}/students/${who('Ines Halvorsen').id}/decide/R3`)
-await take('start-coupon', server.url, DESK, () => page.getByRole('button', { name: 'Free: start here' }).first().click())
+await take('ready', `${server.url}/ready`)
+await take('learn', `${server.url}/learn`)
 
 await take('library', `${server.url}/library/R3`)
-await take('library-tablet', `${server.url}/library/F1`, TABLET)
 await take('library-edit', `${server.url}/library/P8`, DESK, async () => {
   await page.getByRole('button', { name: 'Edit' }).click()
   await page.getByText('beads, about').waitFor()

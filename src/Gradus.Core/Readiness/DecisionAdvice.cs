@@ -65,6 +65,9 @@ public static class DecisionAdvice
     private const int MostAhead = 12;
     private const double Confidence = 0.9;
 
+    // When the bar is not in sight: so many coupons, then it is weighed anew. A chosen default.
+    private const int LookAgainAfter = 3;
+
     // Of coupons that look clean, how many pass inside: nine of ten before any was cut, worth ten coupons. A chosen default.
     private const double HiddenFreeBefore = 9;
     private const double HiddenFailedBefore = 1;
@@ -100,7 +103,7 @@ public static class DecisionAdvice
         var missing = gates.Where(gate => !gate.Met).ToList();
         var coupons =
             policy.School == ReadinessSchool.Probability
-                ? ahead.FirstOrDefault(one => one.Coupons > 0 && one.Chance >= policy.BarMean)?.Coupons ?? Math.Max(1, cheapest.Coupons)
+                ? ahead.FirstOrDefault(one => one.Coupons > 0 && one.Chance >= policy.BarMean)?.Coupons ?? LookAgainAfter
                 : Math.Max(1, policy.RunLength - facts.CleanRun);
         var kind =
             missing.Count > 0 ? Advised.Hold
@@ -218,11 +221,11 @@ public static class DecisionAdvice
         }
         else if (ahead[^1].Chance / inside >= policy.BarMean)
         {
-            yield return "Looks alone cannot reach the bar: sound bends, breaks or films of the next coupons would.";
+            yield return $"Looks alone cannot reach the bar: sound bends, breaks or films of the next {LookAgainAfter} coupons would help.";
         }
         else
         {
-            yield return $"Even {ahead.Count - 1} more coupons are not expected to reach the bar: change what is practised.";
+            yield return $"Even {ahead.Count - 1} more coupons by routine are not expected to reach the bar: change what is practised, and look again after {LookAgainAfter}.";
         }
     }
 

@@ -187,13 +187,13 @@ internal sealed class GrowthFilter
             mean[part] += step[part] * toMean;
         }
 
-        for (var row = 0; row <= gain + 1; row++)
+        var covariance = MemoryMarshal.Cast<double, Vector<double>>(one.Covariance.AsSpan());
+        for (var (row, at) = (0, 0); row <= gain + 1; row++)
         {
             var times = new Vector<double>(along[row] * toCovariance);
-            var into = Row(one, row);
-            for (var part = 0; part < step.Length; part++)
+            for (var part = 0; part < step.Length; part++, at++)
             {
-                into[part] += step[part] * times;
+                covariance[at] += step[part] * times;
             }
         }
     }

@@ -74,7 +74,7 @@ internal sealed class Hypothesis
 /// <summary>The fixed set of hypotheses: points of equal prior weight, normal in each axis, spread evenly.</summary>
 internal static class HypothesisSet
 {
-    public const int Count = 32;
+    public const int Count = 24;
     private const int Axes = 5;
 
     public static IReadOnlyList<double[]> Points { get; } =
@@ -107,37 +107,33 @@ internal static class EvenPoints
 /// <summary>A Gaussian log-odds that is seen once as clean or not: the chance of that, and the moments afterwards.</summary>
 internal static class LogisticMoments
 {
-    // Gauss-Hermite nodes and weights for the standard normal, 9 points (Abramowitz and Stegun, table 25.10, scaled by sqrt 2 and 1/sqrt pi).
+    // Gauss-Hermite nodes and weights for the standard normal, 7 points (Abramowitz and Stegun, table 25.10, scaled by sqrt 2 and 1/sqrt pi).
     private static readonly double[] Nodes =
     [
-        -4.512745863399783,
-        -3.205429002856470,
-        -2.076847978677830,
-        -1.023255663789133,
+        -3.750439717725742,
+        -2.366759410734541,
+        -1.154405394739968,
         0,
-        1.023255663789133,
-        2.076847978677830,
-        3.205429002856470,
-        4.512745863399783,
+        1.154405394739968,
+        2.366759410734541,
+        3.750439717725742,
     ];
     private static readonly double[] Shares =
     [
-        2.234584400774664e-5,
-        2.789141321231769e-3,
-        4.991640676521787e-2,
-        2.440975028949394e-1,
-        4.063492063492065e-1,
-        2.440975028949394e-1,
-        4.991640676521787e-2,
-        2.789141321231769e-3,
-        2.234584400774664e-5,
+        5.482688559722178e-4,
+        3.075712396758650e-2,
+        2.401231786050127e-1,
+        4.571428571428571e-1,
+        2.401231786050127e-1,
+        3.075712396758650e-2,
+        5.482688559722178e-4,
     ];
 
     /// <returns>Log of the chance of what was seen, by how much the mean moves, and the variance afterwards.</returns>
     public static (double LogChance, double ToMean, double ToVariance) Of(double mean, double variance, bool clean)
     {
         var spread = Math.Sqrt(variance);
-        Span<double> chances = stackalloc double[9];
+        Span<double> chances = stackalloc double[7];
         for (var point = 0; point < Nodes.Length; point++)
         {
             chances[point] = clean ? mean + (spread * Nodes[point]) : -mean - (spread * Nodes[point]);

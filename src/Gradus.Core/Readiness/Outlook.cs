@@ -27,18 +27,23 @@ internal sealed class Outlook
     private static readonly ConcurrentDictionary<int, Matrix<double>> Normals = new();
 
     private readonly int elements;
+    private readonly int count;
     private readonly double[][] odds;
-    private readonly double[] gains = new double[Draws];
-    private readonly double[] daySpreads = new double[Draws];
-    private readonly Hypothesis[] of = new Hypothesis[Draws];
+
+    // What is left to gain on each element.
+    private readonly double[][] left;
+    private readonly double[] paces;
+    private readonly double[] daySpreads;
 
     public Outlook(GrowthFilter filter)
     {
-        elements = filter.Elements;
+        (elements, count) = (filter.Elements, Draws);
         odds = [.. Enumerable.Range(0, elements).Select(_ => new double[Draws])];
+        left = [.. Enumerable.Range(0, elements).Select(_ => new double[Draws])];
+        (paces, daySpreads) = (new double[Draws], new double[Draws]);
         var normals = Normals.GetOrAdd(elements + 1, StandardNormals);
         var next = 0;
-        foreach (var (one, count) in Shares(filter))
+        foreach (var (one, share) in Shares(filter))
         {
             var size = Hypothesis.SizeFor(elements);
             var covariance = Matrix<double>.Build.Dense(
@@ -46,25 +51,39 @@ internal sealed class Outlook
                 elements + 1,
                 (row, column) => one.Covariance[(row * size) + column] + (row == column ? Jitter : 0)
             );
-            var states = covariance.Cholesky().Factor * normals.SubMatrix(0, elements + 1, next, count);
-            var risen = one.Practice.Select(practice => 1 - Math.Exp(-practice / one.Pace)).ToArray();
-            for (var index = 0; index < count; index++, next++)
+            var states = covariance.Cholesky().Factor * normals.SubMatrix(0, elements + 1, next, share);
+            var open = one.Practice.Select(practice => Math.Exp(-practice / one.Pace)).ToArray();
+            for (var index = 0; index < share; index++, next++)
             {
-                (gains[next], daySpreads[next], of[next]) = (one.Mean[elements] + states[elements, index], one.DaySpread, one);
+                var gain = one.Mean[elements] + states[elements, index];
+                (paces[next], daySpreads[next]) = (one.Pace, one.DaySpread);
                 for (var e = 0; e < elements; e++)
                 {
-                    odds[e][next] = one.Mean[e] + states[e, index] + (gains[next] * risen[e]);
+                    odds[e][next] = one.Mean[e] + states[e, index] + (gain * (1 - open[e]));
+                    left[e][next] = gain * open[e];
                 }
             }
         }
     }
 
+    private Outlook(Outlook all, int step)
+    {
+        double[] Every(double[] values) => [.. values.Where((_, draw) => draw % step == 0)];
+        elements = all.elements;
+        (odds, left) = ([.. all.odds.Select(Every)], [.. all.left.Select(Every)]);
+        (paces, daySpreads) = (Every(all.paces), Every(all.daySpreads));
+        count = paces.Length;
+    }
+
+    /// <summary>Every so many of the draws: enough for what is only a forecast.</summary>
+    public Outlook Thinned(int step) => new(this, step);
+
     /// <summary>For each draw the chance that a full coupon is clean, after so much more practice on each element.</summary>
     /// <param name="only">The elements that count; all of them when left out.</param>
     public double[] Chances(IReadOnlyList<double>? more = null, IReadOnlyList<bool>? only = null)
     {
-        var (sum, all, day) = (new double[Draws], new double[Draws], new double[Draws]);
-        var then = more is null ? odds : [.. odds.Select((_, e) => After(e, more[e]))];
+        var (sum, all, day) = (new double[count], new double[count], new double[count]);
+        var then = more is null ? odds : After(more);
         foreach (var (node, share) in Days)
         {
             Array.Fill(all, share);
@@ -88,14 +107,14 @@ internal sealed class Outlook
     /// <summary>The chance that each element is clean.</summary>
     public double[] ElementChances()
     {
-        var day = new double[Draws];
+        var day = new double[count];
         return
         [
             .. odds.Select(element =>
                 Days.Sum(one =>
                 {
                     Clean(element, one.Node, day);
-                    return one.Share * TensorPrimitives.Sum<double>(day) / Draws;
+                    return one.Share * TensorPrimitives.Sum<double>(day) / count;
                 })
             ),
         ];
@@ -107,11 +126,21 @@ internal sealed class Outlook
         TensorPrimitives.Sigmoid(into, into);
     }
 
-    private double[] After(int e, double more) =>
+    private double[][] After(IReadOnlyList<double> more)
+    {
+        var risen = more.Distinct().ToDictionary(coupons => coupons, coupons => paces.Select(pace => 1 - Math.Exp(-coupons / pace)).ToArray());
+        return
         [
-            .. odds[e]
-                .Select((now, draw) => now + (gains[draw] * Math.Exp(-of[draw].Practice[e] / of[draw].Pace) * (1 - Math.Exp(-more / of[draw].Pace)))),
+            .. odds.Select(
+                (now, e) =>
+                {
+                    var then = new double[count];
+                    TensorPrimitives.MultiplyAdd(left[e], risen[more[e]], now, then);
+                    return then;
+                }
+            ),
         ];
+    }
 
     /// <summary>How many draws each hypothesis gets: by its weight, the rest to the largest remainders, in order.</summary>
     private static List<(Hypothesis One, int Count)> Shares(GrowthFilter filter)

@@ -10,7 +10,7 @@ namespace Gradus.Core.Readiness;
 public sealed record ItemWorth(string? Stage, double Adds);
 
 /// <summary>How readiness is expected to go on with more full coupons.</summary>
-/// <param name="Means">The mean chance after 0, 1, 2 ... more full coupons.</param>
+/// <param name="Means">The mean chance after 0, 1, 2 ... 12 more full coupons, then after 15, 20, 25 and 30.</param>
 /// <param name="Lowers">The lower end of the 90 % interval after as many, were nothing more seen.</param>
 /// <param name="ToBar">How many full coupons until the chance itself reaches the bar: the middle student of those who fit the evidence.</param>
 /// <param name="ToBarLeast">The same for the quickest in twenty of them...</param>
@@ -31,7 +31,9 @@ public sealed record Standing(
 /// <summary>What is known of one student on one test, kept so that one more coupon is folded in without reading the earlier ones again.</summary>
 public sealed class ReadinessState
 {
-    private const int Ahead = 30;
+    // How many more full coupons the forecast looks at: each of the next twelve, then in steps.
+    private static readonly int[] Ahead = [.. Enumerable.Range(0, 13), 15, 20, 25, 30];
+    private const int ThinBy = 4;
     private readonly IReadOnlyList<string> elements;
     private readonly GrowthFilter filter;
 
@@ -61,34 +63,35 @@ public sealed class ReadinessState
         then.Advance(today);
         var outlook = new Outlook(then);
         var now = outlook.Chances();
-        var later = Enumerable
-            .Range(0, Ahead + 1)
-            .Select(coupons => coupons == 0 ? now : outlook.Chances([.. elements.Select(_ => (double)coupons)]))
-            .ToList();
+        var mean = now.Average();
+
+        // How it goes on is only a forecast: a part of the draws tells it, and its change is added to what is known of now.
+        var thin = outlook.Thinned(ThinBy);
+        var later = Ahead.Select(coupons => thin.Chances([.. elements.Select(_ => (double)coupons)])).ToList();
+        var offset = mean - later[0].Average();
         var reached = Enumerable
-            .Range(0, now.Length)
+            .Range(0, later[0].Length)
             .Select(draw => later.FindIndex(chances => chances[draw] >= bar))
-            .Select(coupons => coupons < 0 ? double.PositiveInfinity : coupons)
+            .Select(at => at < 0 ? double.PositiveInfinity : Ahead[at])
             .Order()
             .ToList();
         int? At(double share) => reached[(int)(share * (reached.Count - 1))] is var coupons && double.IsFinite(coupons) ? (int)coupons : null;
         var stages = elements.Select(name => Element.Parse(name).Stage).Distinct(StringComparer.Ordinal).ToList();
         bool[] Of(string stage) => [.. elements.Select(name => Element.Parse(name).Stage == stage)];
-        var mean = now.Average();
         return new Standing(
             GrowthEngine.Band(now),
             [.. outlook.ElementChances().Select(chance => Chance.Of(Math.Clamp(chance, 0, 1)))],
             stages.ToDictionary(stage => stage, stage => GrowthEngine.Band(outlook.Chances(only: Of(stage))), StringComparer.Ordinal),
             new Forecast(
-                [.. later.Select(chances => chances.Average())],
+                [.. later.Select(chances => Math.Clamp(chances.Average() + offset, 0, 1))],
                 [.. later.Select(chances => chances.Quantile(0.05))],
                 At(0.5),
                 At(0.05),
                 At(0.95)
             ),
             [
-                new ItemWorth(null, later[1].Average() - mean),
-                .. stages.Select(stage => new ItemWorth(stage, outlook.Chances(then.Practised(Of(stage))).Average() - mean)),
+                new ItemWorth(null, later[1].Average() - later[0].Average()),
+                .. stages.Select(stage => new ItemWorth(stage, thin.Chances(then.Practised(Of(stage))).Average() - later[0].Average())),
             ]
         );
     }

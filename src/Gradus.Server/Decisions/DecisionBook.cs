@@ -44,4 +44,30 @@ public sealed class DecisionBook(GradusContext db, ReadinessBook readiness, Time
         await db.SaveChangesAsync(cancel);
         return new Written(id, true);
     }
+
+    /// <summary>The last decision for each student and test.</summary>
+    public static async Task<Dictionary<(Guid StudentId, string TestId), (DecisionKind Kind, DateTimeOffset SignedAt)>> Last(
+        GradusContext db,
+        IReadOnlyCollection<Guid> studentIds,
+        CancellationToken cancel
+    )
+    {
+        var rows = await db
+            .Decisions.Where(decision => studentIds.Contains(decision.StudentId))
+            .GroupBy(decision => new { decision.StudentId, decision.TestId })
+            .Select(group =>
+                group
+                    .OrderByDescending(decision => decision.SignedAt)
+                    .Select(decision => new
+                    {
+                        decision.StudentId,
+                        decision.TestId,
+                        decision.Kind,
+                        decision.SignedAt,
+                    })
+                    .First()
+            )
+            .ToListAsync(cancel);
+        return rows.ToDictionary(row => (row.StudentId, row.TestId), row => (row.Kind, row.SignedAt));
+    }
 }

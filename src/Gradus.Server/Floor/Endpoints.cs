@@ -4,6 +4,7 @@ using Gradus.Core.Library;
 using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Coupons;
+using Gradus.Server.Decisions;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.Readiness;
@@ -99,7 +100,7 @@ public static class Endpoints
                 .Include(coupon => coupon.Closings)
                 .ToListAsync(cancel)
         ).ToLookup(coupon => coupon.StudentId);
-        var lastDecisions = await LastDecisions(db, ids, cancel);
+        var lastDecisions = await DecisionBook.Last(db, ids, cancel);
         var lastClosed = await db
             .Coupons.Where(coupon => ids.Contains(coupon.StudentId) && coupon.ClosedAt != null)
             .GroupBy(coupon => coupon.StudentId)
@@ -126,7 +127,7 @@ public static class Endpoints
                         ReadinessBook.Estimate(known.GetValueOrDefault((student.Id, template.Id)) ?? readiness.Begin(student.Id, template.Id)).Whole
                     ),
                     lastClosed.GetValueOrDefault(student.Id),
-                    lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision : null,
+                    lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision.Kind : null,
                     coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)], library)
                 )
             );
@@ -145,27 +146,6 @@ public static class Endpoints
         CouponLife
             .Holds([.. coupon.Events.OrderBy(one => one.RecordedAt).Select(one => new BenchEvent(one.Id, one.Kind, one.RecordedAt, one.Body))])
             .Select(hold => new FloorHold(coupon.Id, coupon.Stamp, coupon.StudentId, name, coupon.Booth?.Number, hold.Point, hold.CalledAt));
-
-    /// <summary>The last decision for each student and test.</summary>
-    private static async Task<Dictionary<(Guid, string), DecisionKind>> LastDecisions(GradusContext db, List<Guid> ids, CancellationToken cancel)
-    {
-        var rows = await db
-            .Decisions.Where(decision => ids.Contains(decision.StudentId))
-            .GroupBy(decision => new { decision.StudentId, decision.TestId })
-            .Select(group =>
-                group
-                    .OrderByDescending(decision => decision.SignedAt)
-                    .Select(decision => new
-                    {
-                        decision.StudentId,
-                        decision.TestId,
-                        decision.Kind,
-                    })
-                    .First()
-            )
-            .ToListAsync(cancel);
-        return rows.ToDictionary(row => (row.StudentId, row.TestId), row => row.Kind);
-    }
 
     private static FloorCoupon CouponOf(Coupon coupon, Student student, IEnumerable<RecentPass> recent, SchoolLibrary library)
     {

@@ -3,6 +3,7 @@ using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
+using Gradus.Server.Decisions;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -73,22 +74,11 @@ public static class Endpoints
         var policies = (await db.Policies.AsNoTracking().ToListAsync(cancel))
             .GroupBy(row => row.TestId)
             .ToDictionary(group => group.Key, group => group.MaxBy(row => row.SavedAt)!.Policy);
-        var decisions = (
-            await db
-                .Decisions.AsNoTracking()
-                .Select(one => new
-                {
-                    one.StudentId,
-                    one.TestId,
-                    one.Kind,
-                    one.SignedAt,
-                })
-                .ToListAsync(cancel)
-        ).GroupBy(one => (one.StudentId, one.TestId)).ToDictionary(group => group.Key, group => group.MaxBy(one => one.SignedAt)!);
+        var decisions = await DecisionBook.Last(db, [.. students.Select(one => one.Id)], cancel);
         var rows = students
             .SelectMany(student =>
                 records[student.Id]
-                    .Where(record => record.Trace is not null && library.Tests.ContainsKey(record.TestId))
+                    .Where(record => library.Tests.ContainsKey(record.TestId))
                     .Concat(
                         records[student.Id].Any(record => record.TestId == student.TargetTestId) ? [] : [book.Begin(student.Id, student.TargetTestId)]
                     )
@@ -103,7 +93,7 @@ public static class Endpoints
         ReadyRow Row(Student student, ReadinessRecord record)
         {
             var advice = book.Advise(record, policies.GetValueOrDefault(record.TestId) ?? TestPolicy.Defaults, student.SafetySignedAt is not null);
-            var decision = decisions.GetValueOrDefault((student.Id, record.TestId));
+            var isDecided = decisions.TryGetValue((student.Id, record.TestId), out var decision);
             var last = record.Recent.Count == 0 ? (DateTimeOffset?)null : record.Recent[^1].At;
             return new ReadyRow(
                 student.Id,
@@ -118,8 +108,8 @@ public static class Endpoints
                 record.Coupons == 0 ? null : record.Standing.Stages.MinBy(stage => stage.Value.Mean.Value).Key,
                 record.Coupons,
                 last,
-                decision?.Kind,
-                decision is not null && last > decision.SignedAt
+                isDecided ? decision.Kind : null,
+                isDecided && last > decision.SignedAt
             );
         }
     }

@@ -4961,7 +4961,7 @@ export interface components {
         };
         /** @description How readiness is expected to go on with more full coupons. */
         Forecast: {
-            /** @description The mean chance after 0, 1, 2 ... more full coupons. */
+            /** @description The mean chance after 0, 1, 2 ... 12 more full coupons, then after 15, 20, 25 and 30. */
             means: number[];
             /** @description The lower end of the 90 % interval after as many, were nothing more seen. */
             lowers: number[];
