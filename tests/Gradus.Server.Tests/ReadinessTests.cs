@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 
 namespace Gradus.Server.Tests;
 
@@ -103,6 +104,37 @@ public sealed class ReadinessTests : IAsyncDisposable
         (await client.PutAsJsonAsync($"/api/coupons/{second}/events/{Guid.CreateVersion7()}", voided)).EnsureSuccessStatusCode();
         var none = await Now();
         Assert.Equal((0, begin.Mean), none);
+    }
+
+    [Fact]
+    public async Task A_test_whose_stages_change_is_weighed_anew_by_those_it_has_now()
+    {
+        var client = await server.SignedIn();
+        var student = await client.AddStudent();
+        var coupon = await client.StartCoupon(student);
+        await client.LayAllBeads(coupon);
+        (await client.Close(coupon)).EnsureSuccessStatusCode();
+        async Task<string?[]> Elements() =>
+            [
+                .. (await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}/tests/P8/readiness"))
+                    .GetProperty("elements")
+                    .EnumerateArray()
+                    .Select(one => one.GetProperty("element").GetString()),
+            ];
+        Assert.Equal(["root", "fill", "cap"], await Elements());
+        var file = await client.GetStringAsync("/api/tests/P8/file");
+        var test = JsonNode.Parse(file.Replace("\"fill\"", "\"hot\"", StringComparison.Ordinal));
+        var change = new
+        {
+            test,
+            basedOnVersion = 1,
+            why = "We call it hot",
+        };
+        var saved = await client.PutAsJsonAsync("/api/tests/P8", change);
+        Assert.True(saved.IsSuccessStatusCode, await saved.Content.ReadAsStringAsync());
+        Assert.Equal(["root", "hot", "cap"], await Elements());
+        (await client.GetAsync($"/api/coupons/{await client.StartCoupon(student)}")).EnsureSuccessStatusCode();
+        (await client.GetAsync("/api/ready")).EnsureSuccessStatusCode();
     }
 
     [Fact]

@@ -5,6 +5,8 @@ using MathNet.Numerics.Distributions;
 namespace Gradus.Core.Readiness;
 
 /// <summary>What the record says that the gates ask for. Null where nothing was recorded.</summary>
+/// <param name="DestructivelyTested">Coupons that were bent, broken, etched or shot...</param>
+/// <param name="DestructivelyFailed">...and those of which a specimen failed.</param>
 /// <param name="CanJudge">False while the limits that the test is judged by are not entered.</param>
 /// <param name="FullInWindow">Full coupons under test rules, unaided, within the policy's days.</param>
 /// <param name="CleanRun">Clean full coupons under test rules up to now, without a rejected one between.</param>
@@ -136,7 +138,7 @@ public static class DecisionAdvice
         );
         if (policy.LastClean)
         {
-            yield return new Gate("lastClean", "The last full coupon was clean.", facts.LastFullClean == true);
+            yield return new Gate("lastClean", "The last full coupon under test rules was clean.", facts.LastFullClean == true);
         }
 
         if (policy.Destructive)
@@ -186,7 +188,7 @@ public static class DecisionAdvice
             : $"{facts.CleanRun} clean in a row; the bar is {policy.RunLength}. {policy.RunLength} in a row only show that the chance is at least {Percent(RunOf(policy.RunLength).Reliability90)}, with 90 % confidence.";
         yield return facts.DestructivelyTested == 0
             ? $"Nothing was cut open yet: faults that cannot be seen are taken to spare {Percent(inside)} of clean coupons."
-            : $"{facts.DestructivelyTested - facts.DestructivelyFailed} of {facts.DestructivelyTested} specimens that were cut passed, so hidden faults are taken to spare {Percent(inside)} of clean coupons.";
+            : $"{facts.DestructivelyTested - facts.DestructivelyFailed} of {facts.DestructivelyTested} coupons that were cut open passed, so hidden faults are taken to spare {Percent(inside)} of clean coupons.";
         yield return cheapest.Coupons == 0
             ? $"Testing now is also the cheapest: about {Money(now.Cost)} until it is passed."
             : $"By cost alone, {cheapest.Coupons} more {(cheapest.Coupons == 1 ? "coupon" : "coupons")} first: about {Money(cheapest.Cost)} until it is passed, against {Money(now.Cost)} when testing now.";

@@ -23,7 +23,9 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
     public const string Method =
         "Each stage (and on fixed pipe each zone) has a start, and all share what practice adds; every coupon moves what is believed of them, a good or bad day is allowed for, and time off is forgotten a little. The band holds 90 % of what fits the coupons. Faults hidden inside are weighed apart, by what was cut and broken.";
 
-    private static string Version => ReadinessConstants.Defaults.Version;
+    /// <summary>What a state is good for: the constants, and the elements that the test has now.</summary>
+    private string VersionOf(string testId) =>
+        library.Tests.TryGetValue(testId, out var test) ? $"{ReadinessConstants.Defaults.Version} {string.Join(' ', TestElements.Of(test))}" : "";
 
     /// <summary>The kept readiness of some students on their tests, brought up to date; without its state and, unless asked for, its trace.</summary>
     public async Task<IReadOnlyList<ReadinessRecord>> Read(
@@ -35,12 +37,12 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
     {
         var today = Today();
         var kept = await Kept(studentIds, testId, withTrace, cancel);
-        if (testId is not null && kept is [{ Stale: false } one] && one.ConstantsVersion == Version && one.StandingDay == today)
+        if (testId is not null && kept is [{ Stale: false } one] && one.ConstantsVersion == VersionOf(one.TestId) && one.StandingDay == today)
         {
             return kept;
         }
 
-        var old = kept.Where(row => row.Stale || row.ConstantsVersion != Version || row.StandingDay != today)
+        var old = kept.Where(row => row.Stale || row.ConstantsVersion != VersionOf(row.TestId) || row.StandingDay != today)
             .Select(row => (row.StudentId, row.TestId))
             .ToList();
         var welded = await db
@@ -116,7 +118,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             Of(record.Standing.Whole),
             record.Standing.Stages.ToDictionary(one => one.Key, one => Of(one.Value)),
             Method,
-            record.ConstantsVersion
+            ReadinessConstants.Defaults.Version
         );
     }
 
@@ -209,7 +211,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         {
             StudentId = studentId,
             TestId = testId,
-            ConstantsVersion = Version,
+            ConstantsVersion = VersionOf(testId),
             StandingDay = Today(),
             Standing = UnbegunOf(TestElements.Of(library.Tests[testId])),
             Recent = [],
@@ -228,9 +230,10 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         // The write lock is taken first: nobody closes a coupon between the reading and the keeping.
         await using var transaction = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(cancel) : null;
         var elements = TestElements.Of(test);
+        var version = VersionOf(testId);
         var row = await db.Readiness.FirstOrDefaultAsync(one => one.StudentId == studentId && one.TestId == testId, cancel);
         var bar = (await Policy(testId, cancel)).BarMean;
-        if (row is { Stale: false } && row.ConstantsVersion == Version)
+        if (row is { Stale: false } && row.ConstantsVersion == version)
         {
             row.Standing = ReadinessState.FromBytes(elements, ReadinessConstants.Defaults, row.State).On(At(row.LastDay, today), bar);
             row.StandingDay = today;
@@ -238,14 +241,14 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         else
         {
             var coupons = await evidence.Read(studentId, testId, cancel);
-            var (state, trace) = Continue(row, elements, coupons);
+            var (state, trace) = Continue(row?.ConstantsVersion == version ? row : null, elements, coupons);
             if (row is null)
             {
                 row = new ReadinessRecord
                 {
                     StudentId = studentId,
                     TestId = testId,
-                    ConstantsVersion = Version,
+                    ConstantsVersion = version,
                     Standing = null!,
                     Recent = [],
                     Trace = [],
@@ -255,7 +258,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             }
 
             var full = coupons.Where(one => one.Evidence.Full).ToList();
-            (row.Stale, row.ConstantsVersion, row.StandingDay) = (false, Version, today);
+            (row.Stale, row.ConstantsVersion, row.StandingDay) = (false, version, today);
             (row.Coupons, row.CleanCoupons) = (full.Count, full.Count(one => one.Evidence.AllClean));
             row.LastDay = coupons.Count == 0 ? 0 : coupons[^1].Evidence.Day;
             row.Standing = state.On(At(row.LastDay, today), bar);
@@ -272,7 +275,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
 
         db.ChangeTracker.Clear();
 
-        // A day counts from its end, so that a coupon of this morning is not in the future.
+        // A day counts from its beginning, but never before the last coupon.
         static double At(double lastDay, int day) => Math.Max(lastDay, day);
     }
 
@@ -282,7 +285,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         IReadOnlyList<ClosedCoupon> coupons
     )
     {
-        var known = row is not null && row.ConstantsVersion == Version ? row.Trace : [];
+        var known = row?.Trace ?? [];
 
         // Only what came at the end: the coupons that were folded in are the same ones, with the same outcome.
         var folded = coupons.Count - 1;

@@ -64,10 +64,14 @@
   const section = $derived(
     coupon?.sections.find((one) => one.at === point)?.section ?? coupon?.sections[0]?.section,
   )
-  // Passes that are on their way count as laid, so that the next one is not lost on the same bead.
+  // Passes that are on their way, or there but not shown yet, count as laid, so that the next one is not lost on the same bead.
   const waiting = $derived(outbox.passesOf(id))
   const laid = $derived(
-    new Set([...(coupon?.beads ?? []).filter((bead) => bead.pass).map((bead) => bead.key), ...waiting]),
+    new Set([
+      ...(coupon?.beads ?? []).filter((bead) => bead.pass).map((bead) => bead.key),
+      ...waiting,
+      ...sending,
+    ]),
   )
   const nextKey = $derived(coupon?.beads.find((bead) => !laid.has(bead.key))?.key ?? null)
   const own = $derived(new Set((coupon?.beads ?? []).map((bead) => bead.key)))

@@ -61,7 +61,7 @@
       ? 'Your school has set this policy.'
       : 'These are the shipped defaults; change what your school does otherwise.'}
   </p>
-  <form class="sheet grid max-w-4xl gap-3 p-4" onsubmit={save}>
+  <form class="sheet grid max-w-4xl gap-3 p-4" novalidate onsubmit={save}>
     <div class="flex flex-wrap gap-2" role="group" aria-label="Ready by">
       <button
         type="button"
