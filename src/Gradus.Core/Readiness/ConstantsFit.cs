@@ -17,7 +17,6 @@ public static class ConstantsFit
 {
     private const double Penalty = 0.5; // of a standard unit away from where the fit began, squared
     private const int MostIterations = 12;
-    private const double MostUnits = 4;
     private const double Step = 1e-3;
     private const int Hypotheses = 12;
     private const double Steepness = 100;
@@ -100,7 +99,6 @@ public static class ConstantsFit
             );
         }
 
-        var lower = Vector<double>.Build.Dense(Parameters.Length, -MostUnits);
         var objective = ObjectiveFunction.Gradient(Loss, Slope);
         try
         {
@@ -109,7 +107,7 @@ public static class ConstantsFit
         }
         catch (OptimizationException)
         {
-            // The line search found nothing better, or there was no more time: where it stands is as good as it gets.
+            // The line search found nothing better: where it stands is as good as it gets.
             return At(objective.Point);
         }
     }

@@ -73,7 +73,7 @@ internal sealed class GrowthFilter
         }
 
         Span<double> along = stackalloc double[size];
-        var (before, after) = (LogSum(), 0.0);
+        var before = LogSum();
         foreach (var one in hypotheses)
         {
             BeginDay(one, aided);
@@ -92,8 +92,7 @@ internal sealed class GrowthFilter
             Wander(one, one.WanderPerCoupon * one.WanderPerCoupon);
         }
 
-        after = LogSum();
-        return after - before;
+        return LogSum() - before;
     }
 
     /// <summary>How likely each hypothesis is by now; they add up to 1.</summary>
