@@ -1,5 +1,4 @@
 using Gradus.Core.Measure;
-using MathNet.Numerics.Statistics;
 
 namespace Gradus.Core.Readiness;
 
@@ -15,9 +14,6 @@ public sealed record GrowthEstimate(ChanceBand Whole, IReadOnlyList<Chance> Elem
 /// <summary>Readiness by the growth model; see docs/readiness.md for the model in words and in formulas. Pure.</summary>
 public static class GrowthEngine
 {
-    private const double LowerShare = 0.05;
-    private const double UpperShare = 0.95;
-
     /// <summary>The readiness on a day, from the coupons up to then. The order in which they are given does not matter.</summary>
     /// <param name="elements">The elements of the test: at least one, none twice.</param>
     /// <param name="withTrace">Whether the trace is wanted; without it the answer comes faster and the trace is empty.</param>
@@ -36,13 +32,13 @@ public static class GrowthEngine
             Fold(filter, coupon);
             if (withTrace)
             {
-                trace.Add(Band(new Outlook(filter).Chances()));
+                trace.Add(Now(filter));
             }
         }
 
         filter.Advance(today);
         var outlook = new Outlook(filter);
-        return new GrowthEstimate(Band(outlook.Chances()), [.. outlook.ElementChances().Select(Chance.Of)], trace);
+        return new GrowthEstimate(outlook.Band(outlook.Chances()), [.. outlook.ElementChances().Select(Chance.Of)], trace);
     }
 
     /// <summary>Log of the chance that the model foretold for the outcomes of each coupon, summed: the one-step-ahead log score.</summary>
@@ -73,8 +69,9 @@ public static class GrowthEngine
                 StringComparer.Ordinal
             );
 
-    internal static ChanceBand Band(double[] chances) =>
-        new(Of(chances.Average()), Of(chances.Quantile(LowerShare)), Of(chances.Quantile(UpperShare)));
-
-    private static Chance Of(double value) => Chance.Of(Math.Clamp(value, 0, 1));
+    internal static ChanceBand Now(GrowthFilter filter)
+    {
+        var outlook = new Outlook(filter);
+        return outlook.Band(outlook.Chances());
+    }
 }

@@ -1,18 +1,19 @@
 using System.Collections.Concurrent;
 using System.Numerics.Tensors;
+using Gradus.Core.Measure;
 using MathNet.Numerics.Distributions;
 using MathNet.Numerics.LinearAlgebra;
 
 namespace Gradus.Core.Readiness;
 
 /// <summary>
-/// A student as he or she may be on one day: a fixed number of draws of the element log-odds, spread evenly over what is known. The same
-/// knowledge gives the same draws, to the bit. Kept element by element, so that each step runs over all draws at once.
+/// A student as he or she may be on one day: for each hypothesis as many draws of the element log-odds, spread evenly over what is known and
+/// weighted by how likely the hypothesis is. The same knowledge gives the same draws, to the bit. Kept element by element, so that each step runs over all draws at once.
 /// </summary>
 internal sealed class Outlook
 {
-    private const int Draws = 512;
-    private const double LeastWeight = 1e-4;
+    private const int DrawsEach = 64;
+    private const double LeastWeight = 1e-5;
     private const double Jitter = 1e-9;
 
     // Gauss-Hermite for the day's effect, 5 points for the standard normal (Abramowitz and Stegun, table 25.10, scaled).
@@ -35,15 +36,20 @@ internal sealed class Outlook
     private readonly double[] paces;
     private readonly double[] daySpreads;
 
+    // How much each draw counts; they add up to 1.
+    private readonly double[] weights;
+
     public Outlook(GrowthFilter filter)
     {
-        (elements, count) = (filter.Elements, Draws);
-        odds = [.. Enumerable.Range(0, elements).Select(_ => new double[Draws])];
-        left = [.. Enumerable.Range(0, elements).Select(_ => new double[Draws])];
-        (paces, daySpreads) = (new double[Draws], new double[Draws]);
+        elements = filter.Elements;
+        var live = Live(filter);
+        count = live.Count * DrawsEach;
+        odds = [.. Enumerable.Range(0, elements).Select(_ => new double[count])];
+        left = [.. Enumerable.Range(0, elements).Select(_ => new double[count])];
+        (paces, daySpreads, weights) = (new double[count], new double[count], new double[count]);
         var normals = Normals.GetOrAdd(elements + 1, StandardNormals);
         var next = 0;
-        foreach (var (one, share) in Shares(filter))
+        foreach (var (one, weight) in live)
         {
             var size = Hypothesis.SizeFor(elements);
             var covariance = Matrix<double>.Build.Dense(
@@ -51,12 +57,12 @@ internal sealed class Outlook
                 elements + 1,
                 (row, column) => one.Covariance[(row * size) + column] + (row == column ? Jitter : 0)
             );
-            var states = covariance.Cholesky().Factor * normals.SubMatrix(0, elements + 1, next, share);
+            var states = covariance.Cholesky().Factor * normals;
             var open = one.Practice.Select(practice => Math.Exp(-practice / one.Pace)).ToArray();
-            for (var index = 0; index < share; index++, next++)
+            for (var index = 0; index < DrawsEach; index++, next++)
             {
                 var gain = one.Mean[elements] + states[elements, index];
-                (paces[next], daySpreads[next]) = (one.Pace, one.DaySpread);
+                (paces[next], daySpreads[next], weights[next]) = (one.Pace, one.DaySpread, weight / DrawsEach);
                 for (var e = 0; e < elements; e++)
                 {
                     odds[e][next] = one.Mean[e] + states[e, index] + (gain * (1 - open[e]));
@@ -73,6 +79,8 @@ internal sealed class Outlook
         (odds, left) = ([.. all.odds.Select(Every)], [.. all.left.Select(Every)]);
         (paces, daySpreads) = (Every(all.paces), Every(all.daySpreads));
         count = paces.Length;
+        var kept = Every(all.weights);
+        weights = [.. kept.Select(weight => weight / kept.Sum())];
     }
 
     /// <summary>Every so many of the draws: enough for what is only a forecast.</summary>
@@ -104,6 +112,41 @@ internal sealed class Outlook
         return sum;
     }
 
+    /// <summary>The weighted mean of one number for each draw.</summary>
+    public double Mean(double[] values) => TensorPrimitives.Dot<double>(values, weights);
+
+    /// <summary>The values below which each of the given shares of the weight lies, between neighbouring draws by a straight line.</summary>
+    /// <param name="shares">Rising, 0 to 1.</param>
+    public double[] Quantiles(double[] values, params ReadOnlySpan<double> shares)
+    {
+        var (sorted, by) = ((double[])values.Clone(), (double[])weights.Clone());
+        Array.Sort(sorted, by);
+        var answers = new double[shares.Length];
+        var (at, below) = (0, by[0] / 2);
+        for (var index = 0; index < shares.Length; index++)
+        {
+            while (at + 1 < count && below + ((by[at] + by[at + 1]) / 2) < shares[index])
+            {
+                below += (by[at] + by[at + 1]) / 2;
+                at++;
+            }
+
+            var (from, to) = (sorted[at], sorted[Math.Min(at + 1, count - 1)]);
+            var step = at + 1 < count ? (by[at] + by[at + 1]) / 2 : 1;
+            answers[index] = from + ((to - from) * Math.Clamp((shares[index] - below) / step, 0, 1));
+        }
+
+        return answers;
+    }
+
+    /// <summary>The chance with its 90 % interval.</summary>
+    public ChanceBand Band(double[] chances)
+    {
+        var ends = Quantiles(chances, 0.05, 0.95);
+        static Chance Of(double value) => Chance.Of(Math.Clamp(value, 0, 1));
+        return new ChanceBand(Of(Mean(chances)), Of(ends[0]), Of(ends[1]));
+    }
+
     /// <summary>The chance that each element is clean.</summary>
     public double[] ElementChances()
     {
@@ -114,7 +157,7 @@ internal sealed class Outlook
                 Days.Sum(one =>
                 {
                     Clean(element, one.Node, day);
-                    return one.Share * TensorPrimitives.Sum<double>(day) / count;
+                    return one.Share * TensorPrimitives.Dot<double>(day, weights);
                 })
             ),
         ];
@@ -142,24 +185,17 @@ internal sealed class Outlook
         ];
     }
 
-    /// <summary>How many draws each hypothesis gets: by its weight, the rest to the largest remainders, in order.</summary>
-    private static List<(Hypothesis One, int Count)> Shares(GrowthFilter filter)
+    /// <summary>The hypotheses that still count, with their weights. A kink where one falls out would show in the chance, so the bound is low.</summary>
+    private static List<(Hypothesis One, double Weight)> Live(GrowthFilter filter)
     {
-        var kept = filter.Weights().Select(weight => weight < LeastWeight ? 0 : weight).ToArray();
-        var sum = kept.Sum();
-        var exact = kept.Select(weight => weight / sum * Draws).ToArray();
-        var counts = exact.Select(share => (int)Math.Floor(share)).ToArray();
-        foreach (var index in Enumerable.Range(0, exact.Length).OrderByDescending(index => exact[index] - counts[index]).Take(Draws - counts.Sum()))
-        {
-            counts[index]++;
-        }
-
-        return [.. filter.Hypotheses.Select((one, index) => (one, counts[index])).Where(one => one.Item2 > 0)];
+        var weights = filter.Weights();
+        var kept = weights.Where(weight => weight >= LeastWeight).Sum();
+        return [.. filter.Hypotheses.Zip(weights).Where(one => one.Second >= LeastWeight).Select(one => (one.First, one.Second / kept))];
     }
 
-    // A run of neighbouring points fills the space by itself, so each hypothesis takes the next ones.
+    // The same points for every hypothesis: an outcome that changes their weights moves the chance smoothly.
     private static Matrix<double> StandardNormals(int dimensions) =>
         Matrix<double>.Build.DenseOfColumns(
-            Enumerable.Range(0, Draws).Select(index => EvenPoints.At(index, dimensions).Select(share => Normal.InvCDF(0, 1, share)))
+            Enumerable.Range(0, DrawsEach).Select(index => EvenPoints.At(index, dimensions).Select(share => Normal.InvCDF(0, 1, share)))
         );
 }

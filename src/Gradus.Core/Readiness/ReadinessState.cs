@@ -1,6 +1,5 @@
 using System.Buffers.Binary;
 using Gradus.Core.Measure;
-using MathNet.Numerics.Statistics;
 
 namespace Gradus.Core.Readiness;
 
@@ -49,7 +48,7 @@ public sealed class ReadinessState
     public ChanceBand Fold(CouponEvidence coupon, bool withChance = true)
     {
         GrowthEngine.Fold(filter, coupon);
-        return withChance ? GrowthEngine.Band(new Outlook(filter).Chances()) : new ChanceBand(Chance.Of(0.5), Chance.Of(0), Chance.Of(1));
+        return withChance ? GrowthEngine.Now(filter) : new ChanceBand(Chance.Of(0.5), Chance.Of(0), Chance.Of(1));
     }
 
     /// <summary>The chance right after one more coupon, which is not kept.</summary>
@@ -63,35 +62,36 @@ public sealed class ReadinessState
         then.Advance(today);
         var outlook = new Outlook(then);
         var now = outlook.Chances();
-        var mean = now.Average();
+        var mean = outlook.Mean(now);
 
         // How it goes on is only a forecast: a part of the draws tells it, and its change is added to what is known of now.
         var thin = outlook.Thinned(ThinBy);
         var later = Ahead.Select(coupons => thin.Chances([.. elements.Select(_ => (double)coupons)])).ToList();
-        var offset = mean - later[0].Average();
+        var start = thin.Mean(later[0]);
+        var offset = mean - start;
         var reached = Enumerable
             .Range(0, later[0].Length)
-            .Select(draw => later.FindIndex(chances => chances[draw] >= bar))
-            .Select(at => at < 0 ? double.PositiveInfinity : Ahead[at])
-            .Order()
-            .ToList();
-        int? At(double share) => reached[(int)(share * (reached.Count - 1))] is var coupons && double.IsFinite(coupons) ? (int)coupons : null;
+            .Select(draw => (double)later.FindIndex(chances => chances[draw] >= bar))
+            .Select(at => at < 0 ? Ahead.Length : at)
+            .ToArray();
+        var counts = thin.Quantiles(reached, 0.05, 0.5, 0.95);
+        int? At(double step) => (int)Math.Round(step) is var at && at < Ahead.Length ? Ahead[at] : null;
         var stages = elements.Select(name => Element.Parse(name).Stage).Distinct(StringComparer.Ordinal).ToList();
         bool[] Of(string stage) => [.. elements.Select(name => Element.Parse(name).Stage == stage)];
         return new Standing(
-            GrowthEngine.Band(now),
+            outlook.Band(now),
             [.. outlook.ElementChances().Select(chance => Chance.Of(Math.Clamp(chance, 0, 1)))],
-            stages.ToDictionary(stage => stage, stage => GrowthEngine.Band(outlook.Chances(only: Of(stage))), StringComparer.Ordinal),
+            stages.ToDictionary(stage => stage, stage => outlook.Band(outlook.Chances(only: Of(stage))), StringComparer.Ordinal),
             new Forecast(
-                [.. later.Select(chances => Math.Clamp(chances.Average() + offset, 0, 1))],
-                [.. later.Select(chances => chances.Quantile(0.05))],
-                At(0.5),
-                At(0.05),
-                At(0.95)
+                [.. later.Select(chances => Math.Clamp(thin.Mean(chances) + offset, 0, 1))],
+                [.. later.Select(chances => thin.Quantiles(chances, 0.05)[0])],
+                At(counts[1]),
+                At(counts[0]),
+                At(counts[2])
             ),
             [
-                new ItemWorth(null, later[1].Average() - later[0].Average()),
-                .. stages.Select(stage => new ItemWorth(stage, thin.Chances(then.Practised(Of(stage))).Average() - later[0].Average())),
+                new ItemWorth(null, thin.Mean(later[1]) - start),
+                .. stages.Select(stage => new ItemWorth(stage, thin.Mean(thin.Chances(then.Practised(Of(stage)))) - start)),
             ]
         );
     }
