@@ -34,6 +34,12 @@ public static class Program
             return;
         }
 
+        if (args is ["weeks"])
+        {
+            Weeks.Run();
+            return;
+        }
+
         if (args is ["readiness", .. var files])
         {
             Cohorts.Speed();

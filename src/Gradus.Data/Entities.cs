@@ -1,6 +1,7 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
+using Gradus.Core.Planning;
 using Gradus.Core.Readiness;
 using Gradus.Core.Welding;
 
@@ -41,8 +42,35 @@ public sealed class ClassGroup
 /// <summary>A welding booth.</summary>
 public sealed class Booth
 {
+    private const int BoothsInRow = 6;
+
+
     public Guid Id { get; init; }
     public int Number { get; init; }
+
+    /// <summary>The processes that it is set up for, by name.</summary>
+    public required List<string> Processes { get; set; }
+    public BoothTraits Has { get; set; }
+
+    /// <summary>Where it stands in the shop: column and row from the top left corner.</summary>
+    public int Column { get; set; }
+    public int Row { get; set; }
+
+    /// <summary>Since when and why it cannot be used; null while it can.</summary>
+    public DateTimeOffset? ClosedAt { get; set; }
+    public string? ClosedWhy { get; set; }
+
+    /// <summary>A new booth that runs everything and takes pipe, in rows of six; the school says what it really has.</summary>
+    public static Booth New(Guid id, int number) =>
+        new()
+        {
+            Id = id,
+            Number = number,
+            Processes = ["SMAW", "GTAW", "GMAW", "FCAW-G", "FCAW-S"],
+            Has = BoothTraits.Pipe,
+            Column = (number - 1) % BoothsInRow,
+            Row = (number - 1) / BoothsInRow,
+        };
 }
 
 /// <summary>A student, with the test that they work toward.</summary>

@@ -26,6 +26,13 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<Decision> Decisions => Set<Decision>();
     public DbSet<ReadinessRecord> Readiness => Set<ReadinessRecord>();
     public DbSet<PolicyRecord> Policies => Set<PolicyRecord>();
+    public DbSet<PlanSetup> PlanSetups => Set<PlanSetup>();
+    public DbSet<StepCredit> StepCredits => Set<StepCredit>();
+    public DbSet<StudentGoal> StudentGoals => Set<StudentGoal>();
+    public DbSet<Absence> Absences => Set<Absence>();
+    public DbSet<Sitting> Sittings => Set<Sitting>();
+    public DbSet<StockMove> StockMoves => Set<StockMove>();
+    public DbSet<WeekPlan> WeekPlans => Set<WeekPlan>();
 
     protected override void OnModelCreating(ModelBuilder modelBuilder) =>
         modelBuilder.ApplyConfigurationsFromAssembly(typeof(GradusContext).Assembly);

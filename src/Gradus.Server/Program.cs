@@ -12,6 +12,7 @@ using Gradus.Server.Floor;
 using Gradus.Server.Hosting;
 using Gradus.Server.Learning;
 using Gradus.Server.Library;
+using Gradus.Server.Planning;
 using Gradus.Server.Readiness;
 using Gradus.Server.ShopMath;
 using Gradus.Server.Students;
@@ -43,7 +44,13 @@ builder
     .AddScoped<ReadinessBook>()
     .AddScoped<StudentReader>()
     .AddScoped<DecisionBook>()
+    .AddScoped<SetupBook>()
+    .AddScoped<PracticeBook>()
+    .AddScoped<StockBook>()
+    .AddScoped<WeekBuilder>()
+    .AddScoped<CutBook>()
     .AddScoped<DemoSchool>();
+builder.Services.AddSingleton<WeekJobs>();
 builder.Services.AddSingleton<IPasswordHasher<Instructor>, PasswordHasher<Instructor>>();
 foreach (var found in AssemblyScanner.FindValidatorsInAssemblyContaining<LengthRequestValidator>())
 {
@@ -115,6 +122,8 @@ app.MapCoupons();
 app.MapDecisions();
 app.MapReadiness();
 app.MapLearning();
+app.MapSolve();
+app.MapWeeks();
 app.Map("/api/{**rest}", () => Refusal.NotFound("path", "A path of the OpenAPI document at /openapi/v1.json.").ToResult()).ExcludeFromDescription();
 app.MapFallbackToFile("index.html");
 app.MapFallbackToFile("/library/{**path}", "index.html"); // ids there have dots, which would pass for files

@@ -32,8 +32,9 @@ public sealed record CouponBudget(
 
     private const int CellulosicFNumber = 3; // ASME IX QW-432
 
-    /// <summary>The planned consumption and time of a full coupon, from its beads. Typical values; the school's own logs replace them later.</summary>
-    public static CouponBudget Of(TestTemplate test)
+    /// <summary>The planned consumption and time of a coupon, from its beads. Typical values; the school's own logs replace them later.</summary>
+    /// <param name="drill">The drill that is made of it; null for a full coupon.</param>
+    public static CouponBudget Of(TestTemplate test, Drill? drill = null)
     {
         var density = TradeNumbers.Of(
             test.BaseMetal switch
@@ -45,11 +46,21 @@ public sealed record CouponBudget(
             }
         );
         var beads = BeadPlanner.Beads(test);
-        var passes = test.Passes.Select((pass, index) => Draw(test, pass, beads.Where(bead => bead.Pass == index), density)).ToList();
-        var layers = beads.Select(bead => (bead.Layer, bead.Half)).Distinct().Count();
+        var share = drill?.Zone is null ? 1 : TradeNumbers.Of("zoneDrillShare");
+        var passes = test
+            .Passes.Select((pass, index) => (Pass: pass, Index: index))
+            .Where(one => drill is null || drill.Stages.Contains(one.Pass.Stage))
+            .Select(one => Draw(test, one.Pass, beads.Where(bead => bead.Pass == one.Index), density, share))
+            .ToList();
+        var isFitted = drill is null || drill.Stages.Contains(Stage.FitUp) || drill.Stages.Contains(Stage.Root);
+        var layers = beads
+            .Where(bead => drill is null || drill.Stages.Contains(bead.Stage))
+            .Select(bead => (bead.Layer, bead.Half))
+            .Distinct()
+            .Count();
         var cleaning = passes.Sum(one => one.Beads * one.CleaningMinutes);
-        var lengthMm = JointLengthMm(test);
-        var (purgeMinutes, purgeFlow) = PurgeOf(test);
+        var lengthMm = JointLengthMm(test) * share;
+        var (purgeMinutes, purgeFlow) = passes.Exists(one => one.Pass.Stage is Stage.Root or Stage.Hot) ? PurgeOf(test) : (0, 0);
         var arc = passes.Sum(one => one.ArcMinutes);
         return new CouponBudget(
             [
@@ -75,13 +86,13 @@ public sealed record CouponBudget(
                 : 0,
             TradeNumbers.Of("grindingDiscsPerMetre") * lengthMm / 1000,
             1 / TradeNumbers.Of("wireWheelCouponsEach"),
-            TradeNumbers.Of($"fitUpMinutes{test.Product}"),
+            isFitted ? TradeNumbers.Of($"fitUpMinutes{test.Product}") : 0,
             purgeMinutes,
             arc,
             cleaning,
             TradeNumbers.Of("coolMinutesPerLayer") * Math.Max(0, layers - 1),
-            TradeNumbers.Of("inspectMinutes"),
-            TradeNumbers.Of("cutAndBendMinutesPerSpecimen") * test.Specimens.Count
+            TradeNumbers.Of("inspectMinutes") * (drill is null ? 1 : TradeNumbers.Of("drillLookShare")),
+            drill is null ? TradeNumbers.Of("cutAndBendMinutesPerSpecimen") * test.Specimens.Count : 0
         );
     }
 
@@ -100,12 +111,12 @@ public sealed record CouponBudget(
         double CleaningMinutes
     );
 
-    private static PassDraw Draw(TestTemplate test, PassPlan pass, IEnumerable<PlannedBead> beads, double density)
+    private static PassDraw Draw(TestTemplate test, PassPlan pass, IEnumerable<PlannedBead> beads, double density, double share)
     {
         var laid = beads.ToList();
 
         // A half is half of the way round.
-        var length = JointLengthMm(test) / (pass.Half is null ? 1 : test.Halves.Count);
+        var length = JointLengthMm(test) * share / (pass.Half is null ? 1 : test.Halves.Count);
         var area = laid.Sum(bead => bead.AreaMm2);
         if (pass.Stage == Stage.Root && test.Joint.Insert is not null)
         {

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Numerics.Tensors;
 using Gradus.Core.Measure;
+using MathNet.Numerics;
 using MathNet.Numerics.Distributions;
 using MathNet.Numerics.LinearAlgebra;
 
@@ -15,6 +16,10 @@ internal sealed class Outlook
     private const int DrawsEach = 64;
     private const double LeastWeight = 1e-5;
     private const double Jitter = 1e-9;
+
+    // The interval allows for students who do not learn as the model says: its half-widths in log-odds are so much wider. Chosen on simulated
+    // students of another make (docs/readiness.md).
+    private const double ModelError = 1.04;
 
     // Gauss-Hermite for the day's effect, 5 points for the standard normal (Abramowitz and Stegun, table 25.10, scaled).
     private static readonly (double Node, double Share)[] Days =
@@ -142,9 +147,10 @@ internal sealed class Outlook
     /// <summary>The chance with its 90 % interval.</summary>
     public ChanceBand Band(double[] chances)
     {
-        var ends = Quantiles(chances, 0.05, 0.95);
-        static Chance Of(double value) => Chance.Of(Math.Clamp(value, 0, 1));
-        return new ChanceBand(Of(Mean(chances)), Of(ends[0]), Of(ends[1]));
+        var ends = Quantiles(chances, 0.05, 0.5, 0.95);
+        static double Odds(double chance) => SpecialFunctions.Logit(Math.Clamp(chance, Jitter, 1 - Jitter));
+        Chance Wider(double end) => Chance.Of(SpecialFunctions.Logistic(Odds(ends[1]) + (ModelError * (Odds(end) - Odds(ends[1])))));
+        return new ChanceBand(Chance.Of(Math.Clamp(Mean(chances), 0, 1)), Wider(ends[0]), Wider(ends[2]));
     }
 
     /// <summary>The chance that each element is clean.</summary>
@@ -193,9 +199,14 @@ internal sealed class Outlook
         return [.. filter.Hypotheses.Zip(weights).Where(one => one.Second >= LeastWeight).Select(one => (one.First, one.Second / kept))];
     }
 
-    // The same points for every hypothesis: an outcome that changes their weights moves the chance smoothly.
-    private static Matrix<double> StandardNormals(int dimensions) =>
-        Matrix<double>.Build.DenseOfColumns(
+    // The same points for every hypothesis: an outcome that changes their weights moves the chance smoothly. Few points in many dimensions
+    // spread a little too narrowly and askew, so they are made to have mean 0 and covariance 1 exactly.
+    private static Matrix<double> StandardNormals(int dimensions)
+    {
+        var points = Matrix<double>.Build.DenseOfColumns(
             Enumerable.Range(0, DrawsEach).Select(index => EvenPoints.At(index, dimensions).Select(share => Normal.InvCDF(0, 1, share)))
         );
+        var centred = Matrix<double>.Build.DenseOfRows(points.EnumerateRows().Select(row => row.Subtract(row.Average()).AsEnumerable()));
+        return (centred * centred.Transpose() / DrawsEach).Cholesky().Factor.Solve(centred);
+    }
 }

@@ -4,9 +4,10 @@ using Gradus.Core.Measure;
 namespace Gradus.Core.Readiness;
 
 /// <summary>What one more practice item is expected to add to the chance of a clean full coupon.</summary>
-/// <param name="Stage">The stage that a drill works on; null for a full coupon.</param>
+/// <param name="Stage">The stage that a drill works on; null for one of all stages.</param>
 /// <param name="Adds">By how much the mean chance rises.</param>
-public sealed record ItemWorth(string? Stage, double Adds);
+/// <param name="Zone">The zone of a fixed pipe that a drill works on; null for all round.</param>
+public sealed record ItemWorth(string? Stage, double Adds, string? Zone = null);
 
 /// <summary>How readiness is expected to go on with more full coupons.</summary>
 /// <param name="Means">The mean chance after 0, 1, 2 ... 12 more full coupons, then after 15, 20, 25 and 30.</param>
@@ -77,6 +78,8 @@ public sealed class ReadinessState
         var counts = thin.Quantiles(reached, 0.05, 0.5, 0.95);
         int? At(double step) => (int)Math.Round(step) is var at && at < Ahead.Length ? Ahead[at] : null;
         var stages = elements.Select(name => Element.Parse(name).Stage).Distinct(StringComparer.Ordinal).ToList();
+        var zones = elements.Select(name => Element.Parse(name).Zone).Where(zone => zone is not null).Distinct(StringComparer.Ordinal).ToList();
+        bool[] In(string zone) => [.. elements.Select(name => Element.Parse(name).Zone == zone)];
         bool[] Of(string stage) => [.. elements.Select(name => Element.Parse(name).Stage == stage)];
         return new Standing(
             outlook.Band(now),
@@ -92,6 +95,7 @@ public sealed class ReadinessState
             [
                 new ItemWorth(null, thin.Mean(later[1]) - start),
                 .. stages.Select(stage => new ItemWorth(stage, thin.Mean(thin.Chances(then.Practised(Of(stage)))) - start)),
+                .. zones.Select(zone => new ItemWorth(null, thin.Mean(thin.Chances(then.Practised(In(zone!)))) - start, zone)),
             ]
         );
     }

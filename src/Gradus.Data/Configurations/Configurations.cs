@@ -24,11 +24,6 @@ internal sealed class ClassGroupConfiguration : IEntityTypeConfiguration<ClassGr
     }
 }
 
-internal sealed class BoothConfiguration : IEntityTypeConfiguration<Booth>
-{
-    public void Configure(EntityTypeBuilder<Booth> builder) => builder.HasIndex(booth => booth.Number).IsUnique();
-}
-
 internal sealed class StudentConfiguration : IEntityTypeConfiguration<Student>
 {
     public void Configure(EntityTypeBuilder<Student> builder)

@@ -17,13 +17,64 @@ namespace Gradus.Data.Migrations
 #pragma warning disable 612, 618
             modelBuilder.HasAnnotation("ProductVersion", "10.0.15");
 
+            modelBuilder.Entity("Gradus.Data.Absence", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("Period")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("RecordedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("StudentId");
+
+                    b.HasIndex("Day", "StudentId");
+
+                    b.ToTable("Absences");
+                });
+
             modelBuilder.Entity("Gradus.Data.Booth", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("ClosedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ClosedWhy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Column")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Has")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Processes")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT")
+                        .HasDefaultValueSql("'[\"SMAW\",\"GTAW\",\"GMAW\",\"FCAW-G\",\"FCAW-S\"]'");
+
+                    b.Property<int>("Row")
                         .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
@@ -586,6 +637,43 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Photos");
                 });
 
+            modelBuilder.Entity("Gradus.Data.PlanSetup", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FeedKey")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Prices")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("SavedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("SavedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Saw")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Steps")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Week")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("FeedKey");
+
+                    b.HasIndex("SavedAt");
+
+                    b.ToTable("PlanSetups");
+                });
+
             modelBuilder.Entity("Gradus.Data.PolicyRecord", b =>
                 {
                     b.Property<Guid>("Id")
@@ -683,6 +771,100 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Schools");
                 });
 
+            modelBuilder.Entity("Gradus.Data.Sitting", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("BookedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Period")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TestId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("StudentId");
+
+                    b.HasIndex("Day", "StudentId");
+
+                    b.ToTable("Sittings");
+                });
+
+            modelBuilder.Entity("Gradus.Data.StepCredit", b =>
+                {
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TestId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("RecordedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("StudentId", "TestId");
+
+                    b.ToTable("StepCredits");
+                });
+
+            modelBuilder.Entity("Gradus.Data.StockMove", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<double>("Amount")
+                        .HasColumnType("REAL");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<double?>("LengthMm")
+                        .HasColumnType("REAL");
+
+                    b.Property<bool>("OffCut")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Stock")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Unit")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Stock", "LengthMm");
+
+                    b.ToTable("StockMoves");
+                });
+
             modelBuilder.Entity("Gradus.Data.Student", b =>
                 {
                     b.Property<Guid>("Id")
@@ -723,6 +905,67 @@ namespace Gradus.Data.Migrations
                     b.HasIndex("Name");
 
                     b.ToTable("Students");
+                });
+
+            modelBuilder.Entity("Gradus.Data.StudentGoal", b =>
+                {
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Job")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Tests")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("StudentId");
+
+                    b.ToTable("StudentGoals");
+                });
+
+            modelBuilder.Entity("Gradus.Data.WeekPlan", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("AcceptedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("AcceptedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<double>("Bound")
+                        .HasColumnType("REAL");
+
+                    b.Property<string>("Cells")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Monday")
+                        .HasColumnType("TEXT");
+
+                    b.Property<double>("Objective")
+                        .HasColumnType("REAL");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Monday", "AcceptedAt");
+
+                    b.ToTable("WeekPlans");
+                });
+
+            modelBuilder.Entity("Gradus.Data.Absence", b =>
+                {
+                    b.HasOne("Gradus.Data.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("Gradus.Data.ClosingRecord", b =>
@@ -849,6 +1092,24 @@ namespace Gradus.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Gradus.Data.Sitting", b =>
+                {
+                    b.HasOne("Gradus.Data.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Gradus.Data.StepCredit", b =>
+                {
+                    b.HasOne("Gradus.Data.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Gradus.Data.Student", b =>
                 {
                     b.HasOne("Gradus.Data.ClassGroup", "ClassGroup")
@@ -858,6 +1119,15 @@ namespace Gradus.Data.Migrations
                         .IsRequired();
 
                     b.Navigation("ClassGroup");
+                });
+
+            modelBuilder.Entity("Gradus.Data.StudentGoal", b =>
+                {
+                    b.HasOne("Gradus.Data.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("Gradus.Data.Coupon", b =>

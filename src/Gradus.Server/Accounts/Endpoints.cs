@@ -139,7 +139,7 @@ public static class Endpoints
             }
         );
         db.Instructors.Add(lead);
-        db.Booths.AddRange(Enumerable.Range(1, request.Booths!.Value).Select(number => new Booth { Id = Guid.CreateVersion7(), Number = number }));
+        db.Booths.AddRange(Enumerable.Range(1, request.Booths!.Value).Select(number => Booth.New(Guid.CreateVersion7(), number)));
         db.ClassGroups.Add(
             new ClassGroup
             {

@@ -62,7 +62,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
             MeetsOn = [DayOfWeek.Monday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Saturday],
         };
         db.ClassGroups.AddRange(day, evening);
-        var booths = Enumerable.Range(1, BoothCount).Select(number => new Booth { Id = NewId(), Number = number }).ToList();
+        var booths = Enumerable.Range(1, BoothCount).Select(number => Booth.New(NewId(), number)).ToList();
         db.Booths.AddRange(booths);
         await db.SaveChangesAsync(cancel);
 

@@ -1,0 +1,123 @@
+using Gradus.Core.Library;
+using Gradus.Core.Measure;
+using Gradus.Core.Trade;
+using Gradus.Core.Welding;
+
+namespace Gradus.Core.Planning;
+
+/// <summary>What an item takes from one stock.</summary>
+/// <param name="Stock">The stock by its trade name: <c>E7018 1/8 in</c>, <c>Pipe NPS 6 schedule 80</c>.</param>
+/// <param name="Unit"><c>kg</c>, <c>L</c>, <c>mm</c> of length, or <c>each</c>.</param>
+public sealed record StockDraw(string Stock, string Unit, double Amount, double Cost);
+
+/// <summary>Lengths of one stock that are cut for an item; in mm.</summary>
+public sealed record SteelPiece(string Stock, double LengthMm, int Count);
+
+/// <summary>What an item takes: booth time, material and money.</summary>
+/// <param name="FromCoupons">How many logged coupons the minutes are learned from; 0 when they are worked out from the passes.</param>
+public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost, IReadOnlyList<StockDraw> Draws, IReadOnlyList<SteelPiece> Steel)
+{
+    /// <summary>Logged coupons of a kind that are enough to go by.</summary>
+    public const int EnoughLogs = 5;
+
+    private const double MinutesPerHour = 60;
+
+    /// <summary>Works out an item of a test.</summary>
+    /// <param name="drill">The drill; null for a full coupon.</param>
+    /// <param name="logged">Minutes from the first pass to the last of logged full coupons of this test; used when there are enough.</param>
+    /// <param name="prices">Prices by their id.</param>
+    public static ItemWork Of(TestTemplate test, Drill? drill, IReadOnlyList<double> logged, IReadOnlyDictionary<string, double> prices)
+    {
+        var budget = CouponBudget.Of(test, drill);
+        var isLearned = drill is null && logged.Count >= EnoughLogs;
+        var minutes = isLearned ? budget.FitUpMinutes + budget.PurgeMinutes + budget.InspectionMinutes + Median(logged) : budget.BoothMinutes;
+        var isAlloy = test.BaseMetal != BaseMetal.CarbonSteel;
+        var dearer = isAlloy ? prices["alloyShare"] : 1;
+        var draws = budget
+            .Fillers.Select(filler => new StockDraw(
+                $"{filler.Classification} {filler.DiameterText} in",
+                "kg",
+                filler.UsedKg,
+                filler.UsedKg * prices[isAlloy ? "fillerAlloy" : "filler"]
+            ))
+            .ToList();
+        void Add(string stock, string unit, double amount, double price)
+        {
+            if (amount > 0)
+            {
+                draws.Add(new StockDraw(stock, unit, amount, amount * price));
+            }
+        }
+
+        Add($"Gas {test.Passes.Select(pass => pass.Gas).FirstOrDefault(gas => gas is not null) ?? "argon"}", "L", budget.ShieldingGasL, prices["gas"]);
+        Add("Purge argon", "L", budget.PurgeGasL, prices["gas"]);
+        Add("Grinding discs", "each", budget.Discs, prices["disc"]);
+        Add("Wire wheels", "each", budget.WireWheels, prices["wheel"]);
+        var steel = SteelOf(test, drill);
+        foreach (var piece in steel)
+        {
+            var price = (test.Joint.Pipe is null ? prices["plate"] : prices["pipe"]) * dearer;
+            Add(piece.Stock, "mm", piece.LengthMm * piece.Count, KgPerMm(test, piece.Stock) * price);
+        }
+
+        return new ItemWork(minutes, isLearned ? logged.Count : 0, draws.Sum(draw => draw.Cost) + (minutes / MinutesPerHour * prices["boothHour"]), draws, steel);
+    }
+
+    /// <summary>The lengths to saw: both members and the strip. A drill that lays no root is made on steel that was welded before.</summary>
+    private static List<SteelPiece> SteelOf(TestTemplate test, Drill? drill)
+    {
+        var joint = test.Joint;
+        if (drill is not null && !drill.Stages.Contains(Stage.Root))
+        {
+            return [];
+        }
+
+        if (joint.Pipe is { } pipe)
+        {
+            return [new SteelPiece($"Pipe NPS {pipe.Nps} schedule {pipe.Schedule}{Metal(test)}", joint.WidthMm, 2)];
+        }
+
+        var length = joint.LengthMm ?? 0;
+        var pieces = new List<SteelPiece> { new($"Flat {Inch(joint.ThicknessMm)} × {Inch(joint.WidthMm)} in{Metal(test)}", length, 2) };
+        if (joint.Backing is { Kind: BackingKind.Strip, ThicknessMm: { } thick, WidthMm: { } wide })
+        {
+            pieces.Add(new SteelPiece($"Strip {Inch(thick)} × {Inch(wide)} in", length + (2 * (joint.Backing.OverhangMm ?? 0)), 1));
+        }
+
+        return pieces;
+    }
+
+    private static double KgPerMm(TestTemplate test, string stock)
+    {
+        var density = TradeNumbers.Of("densitySteel") / 1e9;
+        var joint = test.Joint;
+        return joint.PipeSize() is { } pipe
+                ? Math.PI * (pipe.OutsideDiameter.Mm - pipe.Wall.Mm) * pipe.Wall.Mm * density
+            : stock.StartsWith("Strip", StringComparison.Ordinal) ? joint.Backing.ThicknessMm!.Value * joint.Backing.WidthMm!.Value * density
+            : joint.ThicknessMm * joint.WidthMm * density;
+    }
+
+    private static string Metal(TestTemplate test) =>
+        test.BaseMetal switch
+        {
+            BaseMetal.StainlessSteel => ", stainless",
+            BaseMetal.ChromeMoly => ", chrome",
+            BaseMetal.Aluminium => ", aluminium",
+            BaseMetal.NickelAlloy => ", nickel alloy",
+            _ => "",
+        };
+
+    private static string Inch(double mm) => Length.FromMm(mm).ToInchText();
+
+    private static double Median(IReadOnlyList<double> values) => MathNet.Numerics.Statistics.Statistics.Median(values);
+}
+
+/// <summary>Prices that a school may replace.</summary>
+/// <param name="Unit">What the price is for.</param>
+public sealed record Price(string Id, string Unit, [property: System.Text.Json.Serialization.JsonPropertyName("price")] double Amount, string Meaning, string Source)
+{
+    /// <summary>The prices that ship with the program, all of them examples.</summary>
+    public static IReadOnlyList<Price> Shipped { get; } = CoreJson.ReadEmbedded<PriceFile>("Planning/prices.json").Prices;
+
+    private sealed record PriceFile(IReadOnlyList<Price> Prices);
+}

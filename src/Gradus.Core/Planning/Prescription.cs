@@ -1,0 +1,254 @@
+using System.Globalization;
+using System.Text.Json;
+using Gradus.Core.Inspection;
+using Gradus.Core.Library;
+using Gradus.Core.Readiness;
+using Gradus.Core.Trade;
+using Gradus.Core.Welding;
+
+namespace Gradus.Core.Planning;
+
+/// <summary>How an item is made.</summary>
+public enum ItemKind
+{
+    /// <summary>A full coupon under the rules of the test.</summary>
+    UnderRules,
+
+    /// <summary>A full coupon with the instructor beside.</summary>
+    Coached,
+
+    /// <summary>A part of it by itself.</summary>
+    Drill,
+}
+
+/// <summary>A fault that came back: in how many of the last full coupons.</summary>
+public sealed record ReturningFault(DiscontinuityKind Kind, Stage Stage, string? Zone, int Coupons, int OfCoupons);
+
+/// <summary>What is known of a student when practice is chosen.</summary>
+/// <param name="SafetySigned">Without it nothing is made under the rules of a test.</param>
+/// <param name="Returning">The fault that came back most; null when none did.</param>
+/// <param name="VariantUses">How often each variant option was used lately, by <c>group/option</c>.</param>
+public sealed record PractiserFacts(
+    bool SafetySigned,
+    int FullCoupons,
+    ReturningFault? Returning,
+    IReadOnlyDictionary<string, int> VariantUses,
+    IReadOnlyList<double> LoggedMinutes
+);
+
+/// <summary>An item that a student may be given next.</summary>
+/// <param name="Gains">What the first, second ... time adds to the chance of a clean full coupon; falling.</param>
+/// <param name="Stage">The stage that it works on most.</param>
+/// <param name="Place">The zone of the clock; null where there is none.</param>
+/// <param name="Variants">The option of each variant group to take this time.</param>
+/// <param name="Process">All processes that the booth must run, joined by a plus.</param>
+/// <param name="Why">Why, in a sentence.</param>
+public sealed record PrescribedItem(
+    string Id,
+    string TestId,
+    ItemKind Kind,
+    string? DrillId,
+    string Name,
+    IReadOnlyList<double> Gains,
+    double GainPerHour,
+    double GainPerCost,
+    Stage Stage,
+    string? Place,
+    ReturningFault? Fault,
+    IReadOnlyDictionary<string, string> Variants,
+    string Process,
+    BoothTraits Needs,
+    int HoldPoints,
+    ItemWork Work,
+    string Why
+);
+
+/// <summary>Chooses and ranks what a student practises next, by running the readiness model one item ahead.</summary>
+public static class Prescription
+{
+    // Below this chance a whole coupon is better made with the instructor beside. A chosen default.
+    private const double CoachBelow = 0.35;
+    private const int TimesAhead = 4;
+    private const double MinutesPerHour = 60;
+
+    /// <summary>The items of a test for a student, the one that gains most in an hour first. Drills that gain less than a full coupon are left out.</summary>
+    public static IReadOnlyList<PrescribedItem> Of(
+        TestTemplate test,
+        Standing standing,
+        PractiserFacts facts,
+        IReadOnlyDictionary<string, double> prices
+    )
+    {
+        var means = standing.Forecast.Means;
+        var full = Falling([.. Enumerable.Range(0, TimesAhead).Select(time => means[time + 1] - means[time])]);
+        var weakest = TestElements.Of(test).Zip(standing.Elements).MinBy(one => one.Second.Value);
+        var (stage, place) = Split(weakest.First);
+        var isCoached = !facts.SafetySigned || standing.Whole.Mean.Value < CoachBelow;
+        var whole = Item(
+            test,
+            isCoached ? ItemKind.Coached : ItemKind.UnderRules,
+            null,
+            full,
+            stage,
+            place,
+            facts,
+            prices,
+            Why(isCoached, facts, standing, stage, place, weakest.Second.Value)
+        );
+        var ratio = full[0] > 0 ? [.. full.Select(gain => gain / full[0])] : full;
+        var drills = test
+            .Drills.Select(drill => (Drill: drill, Adds: Adds(standing, drill)))
+            .Where(one => one.Adds > 0)
+            .Select(one =>
+            {
+                var worked = Worked(test, one.Drill, standing);
+                return Item(
+                    test,
+                    ItemKind.Drill,
+                    one.Drill,
+                    [.. ratio.Select(share => one.Adds * share)],
+                    worked.Stage,
+                    worked.Place,
+                    facts,
+                    prices,
+                    ""
+                );
+            })
+            .Where(item => item.GainPerHour > whole.GainPerHour)
+
+            // Drills of the same part are one item: the first that the test names, which is the plainest.
+            .DistinctBy(item => string.Join(',', test.StagesOf(item.DrillId)) + item.Place)
+            .Select(item => item with { Why = DrillWhy(item, whole, standing, test) });
+        return [.. drills.Prepend(whole).OrderByDescending(item => item.GainPerHour)];
+    }
+
+    private static PrescribedItem Item(
+        TestTemplate test,
+        ItemKind kind,
+        Drill? drill,
+        double[] gains,
+        Stage stage,
+        string? place,
+        PractiserFacts facts,
+        IReadOnlyDictionary<string, double> prices,
+        string why
+    )
+    {
+        var work = ItemWork.Of(test, drill, facts.LoggedMinutes, prices);
+        var stages = test.StagesOf(drill?.Id);
+        var fault = facts.Returning is { } returning && (drill is null || drill.Stages.Contains(returning.Stage)) ? returning : null;
+        return new PrescribedItem(
+            $"{test.Id}:{(drill is null ? JsonNamingPolicy.CamelCase.ConvertName(kind.ToString()) : drill.Id)}",
+            test.Id,
+            kind,
+            drill?.Id,
+            drill?.Name ?? (kind == ItemKind.Coached ? "Full coupon, coached" : "Full coupon, as under test"),
+            gains,
+            gains[0] / (work.BoothMinutes / MinutesPerHour),
+            gains[0] / work.Cost,
+            stage,
+            place,
+            fault,
+            test.Variants.ToDictionary(
+                group => group.Id,
+                group => group.Options.MinBy(option => facts.VariantUses.GetValueOrDefault($"{group.Id}/{option.Id}"))!.Id
+            ),
+            string.Join('+', test.Passes.Where(pass => stages.Contains(pass.Stage) || drill is null).Select(pass => TestQualification.Name(pass.Process)).DefaultIfEmpty(TestQualification.Name(test.Passes[0].Process)).Distinct()),
+            Needs(test),
+            kind switch
+            {
+                ItemKind.UnderRules => Math.Max(1, test.Rules.HoldPoints.Count),
+                ItemKind.Coached => test.Stages.Count,
+                _ => 1,
+            },
+            work,
+            why
+        );
+    }
+
+    /// <summary>What a booth must have for a test.</summary>
+    public static BoothTraits Needs(TestTemplate test) =>
+        (test.Joint.Pipe is null ? BoothTraits.None : BoothTraits.Pipe)
+        | (test.Joint.Backing.Kind is BackingKind.Gas or BackingKind.Insert ? BoothTraits.Purge : BoothTraits.None)
+        | (test.BaseMetal is BaseMetal.StainlessSteel or BaseMetal.ChromeMoly or BaseMetal.NickelAlloy ? BoothTraits.Extraction : BoothTraits.None);
+
+    private static double Adds(Standing standing, Drill drill)
+    {
+        if (drill.Zone is { } zone)
+        {
+            var name = JsonNamingPolicy.CamelCase.ConvertName(zone.ToString());
+            return standing.Worth.FirstOrDefault(worth => worth.Zone == name)?.Adds ?? 0;
+        }
+
+        // Of several stages each is worth what it is worth by itself; together never more than the whole coupon.
+        var stages = drill.Stages.Select(stage => JsonNamingPolicy.CamelCase.ConvertName(stage.ToString())).ToHashSet();
+        var sum = standing.Worth.Where(worth => worth.Zone is null && worth.Stage is not null && stages.Contains(worth.Stage)).Sum(worth => worth.Adds);
+        return Math.Min(sum, standing.Worth.First(worth => worth.Stage is null && worth.Zone is null).Adds);
+    }
+
+    private static (Stage Stage, string? Place) Worked(TestTemplate test, Drill drill, Standing standing)
+    {
+        var zone = drill.Zone is { } at ? JsonNamingPolicy.CamelCase.ConvertName(at.ToString()) : null;
+        var own = TestElements
+            .Of(test)
+            .Zip(standing.Elements)
+            .Select(one => (Part: Split(one.First), one.Second))
+            .Where(one => drill.Stages.Contains(one.Part.Stage) && (zone is null || one.Part.Place == zone))
+            .ToList();
+        return own.Count == 0 ? (drill.Stages[0], zone) : own.MinBy(one => one.Second.Value).Part;
+    }
+
+    private static (Stage Stage, string? Place) Split(string element)
+    {
+        var at = element.IndexOf('/', StringComparison.Ordinal);
+        return (Enum.Parse<Stage>(at < 0 ? element : element[..at], ignoreCase: true), at < 0 ? null : element[(at + 1)..]);
+    }
+
+    private static double[] Falling(double[] gains)
+    {
+        var least = double.PositiveInfinity;
+        return [.. gains.Select(gain => least = Math.Max(0, Math.Min(least, gain)))];
+    }
+
+    private static string Why(bool coached, PractiserFacts facts, Standing standing, Stage stage, string? place, double weakest)
+    {
+        var part = Part(stage, place);
+        return coached && !facts.SafetySigned ? "Safety is not signed off yet, so nothing is made under test rules."
+            : facts.FullCoupons == 0 ? "The first coupon of this test, with you beside."
+            : coached ? Text($"At {standing.Whole.Mean.Value:0 %} a whole coupon is better made with you beside; {part} is the weakest, {weakest:0 %}.")
+            : Text($"All stages under the rules of the test; {part} is the weakest, {weakest:0 %}.");
+    }
+
+    private static string DrillWhy(PrescribedItem item, PrescribedItem whole, Standing standing, TestTemplate test)
+    {
+        var chance = TestElements
+            .Of(test)
+            .Zip(standing.Elements)
+            .Where(one => Split(one.First) == (item.Stage, item.Place))
+            .Select(one => one.Second.Value)
+            .FirstOrDefault();
+        return Text(
+            $"{Capital(Part(item.Stage, item.Place))} stands at {chance:0 %}. In an hour this adds {100 * item.GainPerHour:0.0} points, a whole coupon {100 * whole.GainPerHour:0.0}."
+        );
+    }
+
+    private static string Part(Stage stage, string? place)
+    {
+        var name = stage switch
+        {
+            Stage.FitUp => "the fit-up",
+            Stage.Hot => "the hot pass",
+            _ => $"the {stage.ToString().ToLowerInvariant()}",
+        };
+        return place switch
+        {
+            null => name,
+            "side" => $"{name} at the sides",
+            _ => $"{name} at the {place}",
+        };
+    }
+
+    private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
+
+    private static string Text(FormattableString text) => text.ToString(CultureInfo.InvariantCulture).Replace(" %", " %", StringComparison.Ordinal);
+}

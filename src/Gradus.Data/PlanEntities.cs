@@ -1,0 +1,126 @@
+using Gradus.Core.Planning;
+
+namespace Gradus.Data;
+
+/// <summary>How the school's week is made up.</summary>
+/// <param name="PeriodNames">The periods of a day, in order.</param>
+/// <param name="HoursPerPeriod">Booth time in one of them.</param>
+/// <param name="ClassPeriods">In which periods of its days a class comes, by the class's id; all when it is not named.</param>
+public sealed record WeekSetup(
+    IReadOnlyList<string> PeriodNames,
+    double HoursPerPeriod,
+    int HoldPointsPerPeriod,
+    int MinPeriods,
+    int MaxPeriods,
+    IReadOnlyDictionary<Guid, IReadOnlyList<int>> ClassPeriods
+);
+
+/// <summary>What planning goes by; the latest one holds. Null parts are the shipped ones.</summary>
+public sealed class PlanSetup
+{
+    public Guid Id { get; init; }
+    public WeekSetup? Week { get; init; }
+    public IReadOnlyList<Step>? Steps { get; init; }
+    public Dictionary<string, double>? Prices { get; init; }
+    public Saw? Saw { get; init; }
+
+    /// <summary>The secret in the address of the calendar feed.</summary>
+    public required string FeedKey { get; init; }
+    public DateTimeOffset SavedAt { get; init; }
+    public Guid SavedBy { get; init; }
+}
+
+/// <summary>A test that an instructor puts down as passed, or as brought along from elsewhere.</summary>
+public sealed class StepCredit
+{
+    public Guid StudentId { get; init; }
+    public required string TestId { get; init; }
+    public required string Why { get; init; }
+    public DateTimeOffset RecordedAt { get; init; }
+    public Guid RecordedBy { get; init; }
+}
+
+/// <summary>What a student is on the way to: the tests that a job needs.</summary>
+public sealed class StudentGoal
+{
+    public Guid StudentId { get; init; }
+    public required List<string> Tests { get; set; }
+    public string? Job { get; set; }
+    public DateOnly? By { get; set; }
+}
+
+/// <summary>A student who does not come on a day, or in one period of it.</summary>
+public sealed class Absence
+{
+    public Guid Id { get; init; }
+    public Guid StudentId { get; init; }
+    public DateOnly Day { get; init; }
+
+    /// <summary>The period of the day; null for all of them.</summary>
+    public int? Period { get; init; }
+    public DateTimeOffset RecordedAt { get; init; }
+    public Guid RecordedBy { get; init; }
+}
+
+/// <summary>A sitting of a test that is booked.</summary>
+public sealed class Sitting
+{
+    public Guid Id { get; init; }
+    public Guid StudentId { get; init; }
+    public required string TestId { get; init; }
+    public DateOnly Day { get; init; }
+    public int Period { get; init; }
+    public Guid BookedBy { get; init; }
+}
+
+/// <summary>Something that came into the store or went out of it. A level is the sum.</summary>
+public sealed class StockMove
+{
+    public Guid Id { get; init; }
+
+    /// <summary>The stock by its trade name.</summary>
+    public required string Stock { get; init; }
+
+    /// <summary><c>kg</c>, <c>L</c>, <c>each</c>; of bars <c>mm</c>, and the amount counts bars.</summary>
+    public required string Unit { get; init; }
+
+    /// <summary>Length of a bar; null for what is not sawn.</summary>
+    public double? LengthMm { get; init; }
+    public bool OffCut { get; init; }
+    public double Amount { get; init; }
+    public required string Why { get; init; }
+    public DateTimeOffset At { get; init; }
+    public Guid By { get; init; }
+}
+
+/// <summary>Who is where on what, as planned.</summary>
+/// <param name="Slot">Period of the week, counted from 0 over days and their periods.</param>
+/// <param name="DrillId">Null for a full coupon.</param>
+/// <param name="Gain">What this time adds to the chance.</param>
+public sealed record PlannedCell(
+    Guid StudentId,
+    int Slot,
+    Guid BoothId,
+    string ItemId,
+    string TestId,
+    ItemKind? Kind,
+    string? DrillId,
+    string Name,
+    IReadOnlyDictionary<string, string> Variants,
+    string Why,
+    double Gain,
+    double Cost,
+    bool Pinned
+);
+
+/// <summary>An accepted week; the latest one of a Monday holds.</summary>
+public sealed class WeekPlan
+{
+    public Guid Id { get; init; }
+    public DateOnly Monday { get; init; }
+    public required IReadOnlyList<PlannedCell> Cells { get; init; }
+    public double Objective { get; init; }
+    public double Bound { get; init; }
+    public DateTimeOffset AcceptedAt { get; init; }
+    public Guid AcceptedBy { get; init; }
+}

@@ -1,0 +1,94 @@
+using Gradus.Core.Planning;
+using Gradus.Core.Trade;
+using Gradus.Data;
+using Gradus.Server.Library;
+using Gradus.Solver;
+
+namespace Gradus.Server.Planning;
+
+/// <summary>What to saw of one section for a week.</summary>
+/// <param name="Rack">Bars there are of it.</param>
+/// <param name="Plan">How to cut them, off-cuts first.</param>
+/// <param name="ToBuy">Bars of <paramref name="BuyLengthMm"/> to be bought for what the rack does not reach for.</param>
+public sealed record CutSection(
+    string Stock,
+    IReadOnlyList<CutPiece> Pieces,
+    IReadOnlyList<RackBar> Rack,
+    CutPlan Plan,
+    bool Proved,
+    int ToBuy,
+    double BuyLengthMm
+);
+
+/// <summary>What a week draws from a stock, and what is left then.</summary>
+/// <param name="Level">What there is now; null when the stock was never counted.</param>
+/// <param name="WeeksLeft">How many such weeks the stock lasts; null when it was never counted.</param>
+public sealed record WeekDraw(string Stock, string Unit, double Amount, double Cost, double? Level, double? WeeksLeft);
+
+/// <summary>The sawing and drawing of a week.</summary>
+public sealed record CutView(DateOnly Monday, Saw Saw, IReadOnlyList<CutSection> Sections, IReadOnlyList<WeekDraw> Draws, double Cost);
+
+/// <summary>Works out what a planned week takes.</summary>
+public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock, SchoolLibrary library, GradusContext db)
+{
+    public async Task<CutView> Read(DateOnly monday, CancellationToken cancel)
+    {
+        var setup = await setups.Read(cancel);
+        var plan = await weeks.Plan(monday, cancel);
+        var levels = await stock.Levels(cancel);
+        var names = db.Students.Select(one => new { one.Id, one.Name }).ToDictionary(one => one.Id, one => one.Name);
+        var pieces = new List<(string Stock, CutPiece Piece)>();
+        var draws = new List<StockDraw>();
+        foreach (var group in (plan?.Cells ?? []).GroupBy(cell => (cell.StudentId, cell.ItemId)))
+        {
+            var cell = group.First();
+            if (!library.Tests.TryGetValue(cell.TestId, out var test))
+            {
+                continue;
+            }
+
+            var work = ItemWork.Of(test.With(cell.Variants), test.Drills.FirstOrDefault(drill => drill.Id == cell.DrillId), [], setup.Prices);
+
+            // Parts of one coupon share its steel.
+            var periods = Math.Max(1, (int)Math.Ceiling((work.BoothMinutes / 60 / setup.Week.HoursPerPeriod) - 0.1));
+            var coupons = (int)Math.Ceiling((double)group.Count() / periods);
+            var name = names.GetValueOrDefault(cell.StudentId, "");
+            pieces.AddRange(work.Steel.Select(steel => (steel.Stock, new CutPiece(steel.LengthMm, steel.Count * coupons, $"{name}, {cell.TestId}"))));
+            draws.AddRange(work.Draws.Select(draw => draw with { Amount = draw.Amount * coupons, Cost = draw.Cost * coupons }));
+        }
+
+        return new CutView(
+            monday,
+            setup.Saw,
+            [.. pieces.GroupBy(one => one.Stock).OrderBy(group => group.Key, StringComparer.Ordinal).Select(group => Section(group.Key, [.. group.Select(one => one.Piece)], levels, setup.Saw))],
+            [
+                .. draws
+                    .GroupBy(draw => (draw.Stock, draw.Unit))
+                    .OrderBy(group => group.Key.Unit == "mm")
+                    .ThenBy(group => group.Key.Stock, StringComparer.Ordinal)
+                    .Select(group => Draw(group.Key.Stock, group.Key.Unit, [.. group], levels, setup.Saw)),
+            ],
+            draws.Sum(draw => draw.Cost)
+        );
+    }
+
+    private static WeekDraw Draw(string name, string unit, List<StockDraw> draws, IReadOnlyList<StockLevel> levels, Saw saw)
+    {
+        var amount = draws.Sum(draw => draw.Amount);
+        var own = levels.Where(level => level.Stock == name).ToList();
+        double? there = own.Count == 0 ? null : own.Sum(level => level.Usable(saw));
+        return new WeekDraw(name, unit, amount, draws.Sum(draw => draw.Cost), there, there is { } level && amount > 0 ? level / amount : null);
+    }
+
+    private static CutSection Section(string name, IReadOnlyList<CutPiece> pieces, IReadOnlyList<StockLevel> levels, Saw saw)
+    {
+        var rack = levels
+            .Where(level => level.Stock == name && level.LengthMm is not null && level.Amount >= 1)
+            .Select(level => new RackBar(level.LengthMm!.Value, (int)level.Amount, level.OffCut))
+            .ToList();
+        var plan = BarCutter.Cut(pieces, rack, saw);
+        var length = TradeNumbers.Of("barLengthMm");
+        var bought = plan.Missing.Count == 0 ? 0 : BarCutter.Cut(plan.Missing, [new RackBar(length, plan.Missing.Sum(piece => piece.Count), false)], saw).Bars.Count;
+        return new CutSection(name, pieces, rack, plan, plan.Proved, bought, length);
+    }
+}

@@ -1,0 +1,177 @@
+using Gradus.Core.Planning;
+using Gradus.Data;
+using Gradus.Server.Library;
+using Gradus.Server.Readiness;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Planning;
+
+/// <summary>A student's way and what to practise next on it.</summary>
+/// <param name="Withheld">Steps that are not offered, and why, in words.</param>
+public sealed record StudentPractice(
+    Student Student,
+    IReadOnlyList<string> Targets,
+    DateOnly? By,
+    IReadOnlyList<StepOnWay> Way,
+    IReadOnlyList<PrescribedItem> Items,
+    IReadOnlyList<string> Withheld,
+    double CouponsPerWeek
+);
+
+/// <summary>Works out ways and prescriptions of students from what is kept of their readiness.</summary>
+public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, SetupBook setups, SchoolLibrary library, TimeProvider time)
+{
+    private const int PaceDays = 56;
+    private const double DaysPerWeek = 7;
+    private const double UsualPace = 2.5;
+    private const int VariantDays = 60;
+    private const int MostCoupons = 5000;
+    private const int MostLogs = 1000;
+    private const int FaultLooksBack = 6;
+    private const int TestsAtOnce = 2;
+    private const int UnbegunCoupons = 20;
+
+    public async Task<IReadOnlyList<StudentPractice>> Read(IReadOnlyCollection<Guid> studentIds, CancellationToken cancel)
+    {
+        var setup = await setups.Read(cancel);
+        var students = await db.Students.AsNoTracking().Where(one => studentIds.Contains(one.Id)).OrderBy(one => one.Name).ToListAsync(cancel);
+        var goals = await db.StudentGoals.AsNoTracking().Where(one => studentIds.Contains(one.StudentId)).ToDictionaryAsync(one => one.StudentId, cancel);
+        var credits = (await db.StepCredits.AsNoTracking().Where(one => studentIds.Contains(one.StudentId)).ToListAsync(cancel)).ToLookup(one => one.StudentId);
+        var booths = await db.Booths.AsNoTracking().ToListAsync(cancel);
+        var records = (await readiness.Read(studentIds, cancel)).ToLookup(one => one.StudentId);
+        var since = time.GetUtcNow().AddDays(-VariantDays);
+        var welded = (
+            await db
+                .Coupons.AsNoTracking()
+                .Where(one => studentIds.Contains(one.StudentId) && one.StartedAt >= since)
+                .OrderByDescending(one => one.StartedAt)
+                .Take(MostCoupons)
+                .Select(one => new
+                {
+                    one.StudentId,
+                    one.TestId,
+                    one.DrillId,
+                    one.Variants,
+                    one.StartedAt,
+                })
+                .ToListAsync(cancel)
+        ).ToLookup(one => one.StudentId);
+        var minutes = await Logged(cancel);
+        var practice = new List<StudentPractice>();
+        foreach (var student in students)
+        {
+            var goal = goals.GetValueOrDefault(student.Id);
+            List<string> targets = goal is null ? [student.TargetTestId] : [.. goal.Tests.Where(library.Tests.ContainsKey)];
+            var evidence = Evidence(records[student.Id], [.. credits[student.Id].Select(one => one.TestId)]);
+            var pace = time.GetUtcNow().AddDays(-PaceDays);
+            var made = welded[student.Id].Count(one => one.DrillId is null && one.StartedAt >= pace);
+            var perWeek = made >= 4 ? made / (PaceDays / DaysPerWeek) : UsualPace;
+            var way = setup.Graph.Way(targets, evidence, perWeek, UnbegunCoupons);
+            var withheld = new List<string>();
+            var items = new List<PrescribedItem>();
+            foreach (var step in way.Where(one => one.State == StepState.Now).Take(TestsAtOnce))
+            {
+                if (Withheld(student, step.Test, setup, evidence, booths) is { } why)
+                {
+                    withheld.Add(why);
+                    continue;
+                }
+
+                var record = records[student.Id].FirstOrDefault(one => one.TestId == step.Test) ?? readiness.Begin(student.Id, step.Test);
+                var uses = welded[student.Id]
+                    .Where(one => one.TestId == step.Test)
+                    .SelectMany(one => one.Variants)
+                    .GroupBy(choice => $"{choice.Key}/{choice.Value}")
+                    .ToDictionary(group => group.Key, group => group.Count());
+                items.AddRange(
+                    Prescription.Of(
+                        library.Tests[step.Test],
+                        record.Standing,
+                        new PractiserFacts(
+                            student.SafetySignedAt is not null,
+                            record.Coupons,
+                            Returning(record),
+                            uses,
+                            [.. minutes[step.Test]]
+                        ),
+                        setup.Prices
+                    )
+                );
+            }
+
+            withheld.AddRange(
+                way.Where(one => one.State == StepState.Ahead && one.Waits.Count > 0)
+                    .Select(one => $"{library.Tests[one.Test].Title} waits for {string.Join(" and ", one.Waits.Select(test => library.Tests[test].Title.ToLowerInvariant()))}.")
+            );
+            practice.Add(
+                new StudentPractice(student, targets, goal?.By, way, [.. items.OrderByDescending(one => one.GainPerHour)], withheld, perWeek)
+            );
+        }
+
+        return practice;
+    }
+
+    private string? Withheld(Student student, string testId, Setup setup, IReadOnlyDictionary<string, StepEvidence> evidence, List<Booth> booths)
+    {
+        var test = library.Tests[testId];
+        var needs = Prescription.Needs(test);
+        if (!setup.Graph.IsSafe(testId, evidence))
+        {
+            return $"{test.Title}: the ground before it is not laid.";
+        }
+
+        if (student.SafetySignedAt is null && needs.HasFlag(BoothTraits.Extraction))
+        {
+            return $"{test.Title}: not before safety is signed off.";
+        }
+
+        return booths.Exists(booth => (booth.Has & needs) == needs)
+            ? null
+            : $"{test.Title}: no booth has {string.Join(", ", Enum.GetValues<BoothTraits>().Where(one => one != BoothTraits.None && needs.HasFlag(one) && !booths.Exists(booth => booth.Has.HasFlag(one))).Select(one => one.ToString().ToLowerInvariant()).DefaultIfEmpty("all that it needs together"))}.";
+    }
+
+    private static Dictionary<string, StepEvidence> Evidence(IEnumerable<ReadinessRecord> records, HashSet<string> credited)
+    {
+        var evidence = records.ToDictionary(
+            one => one.TestId,
+            one => new StepEvidence(
+                one.TestId,
+                credited.Contains(one.TestId),
+                one.Coupons,
+                one.Standing.Whole.Mean.Value,
+                one.Standing.Forecast.ToBar ?? UnbegunCoupons
+            ),
+            StringComparer.Ordinal
+        );
+        foreach (var test in credited.Where(test => !evidence.ContainsKey(test)))
+        {
+            evidence[test] = new StepEvidence(test, true, 0, 0, 0);
+        }
+
+        return evidence;
+    }
+
+    private static ReturningFault? Returning(ReadinessRecord record)
+    {
+        var last = record.Recent.TakeLast(FaultLooksBack).ToList();
+        return last.SelectMany(coupon => coupon.Faults.Select(fault => (fault.Kind, fault.Stage, fault.Zone)).Distinct())
+            .GroupBy(fault => fault)
+            .Where(group => group.Count() > 1)
+            .OrderByDescending(group => group.Count())
+            .Select(group => new ReturningFault(group.Key.Kind, group.Key.Stage, group.Key.Zone, group.Count(), last.Count))
+            .FirstOrDefault();
+    }
+
+    /// <summary>Minutes from the first pass to the last of the latest full coupons, by test.</summary>
+    private async Task<ILookup<string, double>> Logged(CancellationToken cancel)
+    {
+        var rows = await db
+            .Coupons.AsNoTracking()
+            .Where(coupon => coupon.ClosedAt != null && coupon.VoidedAt == null && coupon.DrillId == null)
+            .OrderByDescending(coupon => coupon.ClosedAt)
+            .Take(MostLogs)
+            .SelectMany(coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null), (coupon, closing) => new { coupon.TestId, closing.Facts })
+            .ToListAsync(cancel);
+        return rows.Where(row => row.Facts?.Minutes is > 0).ToLookup(row => row.TestId, row => row.Facts!.Minutes!.Value);
+    }
+}

@@ -1,0 +1,88 @@
+using Gradus.Core.Planning;
+using Gradus.Core.Trade;
+using Gradus.Data;
+using Gradus.Server.Library;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Planning;
+
+/// <summary>What planning goes by, the school's own where it has set it.</summary>
+public sealed record Setup(WeekSetup Week, StepGraph Graph, IReadOnlyDictionary<string, double> Prices, Saw Saw, string? FeedKey)
+{
+    private const int Days = 7;
+
+    public int Slots => Days * Week.PeriodNames.Count;
+
+    /// <summary>The slot of a period of a day, Monday first.</summary>
+    public int SlotOf(DateOnly day, DateOnly monday, int period) => ((day.DayNumber - monday.DayNumber) * Week.PeriodNames.Count) + period;
+
+    public DateOnly DayOf(DateOnly monday, int slot) => monday.AddDays(slot / Week.PeriodNames.Count);
+
+    public int PeriodOf(int slot) => slot % Week.PeriodNames.Count;
+}
+
+/// <summary>Reads and changes what planning goes by. Every change is a row of its own.</summary>
+public sealed class SetupBook(GradusContext db, SchoolLibrary library, TimeProvider time)
+{
+    /// <summary>The week of a school that has set nothing: chosen defaults.</summary>
+    public static WeekSetup DefaultWeek { get; } =
+        new(["Morning", "Afternoon", "Evening"], TradeNumbers.Of("hoursPerPeriod"), 12, 1, 5, new Dictionary<Guid, IReadOnlyList<int>>());
+
+    private static readonly Saw DefaultSaw = new(TradeNumbers.Of("kerfMm"), TradeNumbers.Of("gripMm"), TradeNumbers.Of("keepOffCutMm"));
+
+    public async Task<Setup> Read(CancellationToken cancel)
+    {
+        var row = await Latest(cancel);
+        var prices = Price.Shipped.ToDictionary(price => price.Id, price => price.Amount, StringComparer.Ordinal);
+        foreach (var (id, amount) in row?.Prices ?? [])
+        {
+            prices[id] = amount;
+        }
+
+        return new Setup(row?.Week ?? DefaultWeek, Graph(row?.Steps ?? StepGraph.Shipped), prices, row?.Saw ?? DefaultSaw, row?.FeedKey);
+    }
+
+    /// <summary>Keeps what was changed; the rest stays as it was.</summary>
+    public async Task Save(
+        Guid by,
+        CancellationToken cancel,
+        WeekSetup? week = null,
+        IReadOnlyList<Step>? steps = null,
+        Dictionary<string, double>? prices = null,
+        Saw? saw = null
+    )
+    {
+        var row = await Latest(cancel);
+        db.PlanSetups.Add(
+            new PlanSetup
+            {
+                Id = Guid.CreateVersion7(time.GetUtcNow()),
+                Week = week ?? row?.Week,
+                Steps = steps ?? row?.Steps,
+                Prices = prices ?? row?.Prices,
+                Saw = saw ?? row?.Saw,
+                FeedKey = row?.FeedKey ?? Convert.ToHexStringLower(System.Security.Cryptography.RandomNumberGenerator.GetBytes(16)),
+                SavedAt = time.GetUtcNow(),
+                SavedBy = by,
+            }
+        );
+        await db.SaveChangesAsync(cancel);
+    }
+
+    private Task<PlanSetup?> Latest(CancellationToken cancel) =>
+        db.PlanSetups.AsNoTracking().OrderByDescending(one => one.SavedAt).ThenByDescending(one => one.Id).FirstOrDefaultAsync(cancel);
+
+    // A test that the school has taken out of its library since takes its step with it.
+    private StepGraph Graph(IReadOnlyList<Step> steps) =>
+        StepGraph.Of(
+            [
+                .. steps
+                    .Where(step => library.Tests.ContainsKey(step.Test))
+                    .Select(step => step with
+                    {
+                        After = [.. step.After.Select(group => (IReadOnlyList<string>)[.. group.Where(library.Tests.ContainsKey)]).Where(group => group.Count > 0)],
+                    }),
+            ],
+            library.Tests.Keys
+        );
+}

@@ -1,0 +1,227 @@
+using Gradus.Core.Planning;
+using Gradus.Data;
+using Gradus.Server.Library;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Planning;
+
+/// <summary>A week ready to be solved, with what the cells of its solution stand for.</summary>
+public sealed record WeekFacts(
+    DateOnly Monday,
+    Setup Setup,
+    WeekProblem Week,
+    IReadOnlyDictionary<Guid, StudentPractice> Practice,
+    IReadOnlyDictionary<(string Student, string Item), PrescribedItem> Items,
+    IReadOnlyList<Sitting> Sittings,
+    IReadOnlyList<Absence> Absences,
+    IReadOnlyList<Booth> Booths,
+    WeekPlan? Plan,
+    IReadOnlyList<ClassGroup> Classes
+)
+{
+    public const string SittingItem = "sitting";
+
+    /// <summary>The cells of a solution with what they stand for.</summary>
+    public IReadOnlyList<PlannedCell> Describe(IReadOnlyList<WeekCell> cells)
+    {
+        var times = new Dictionary<(string, string), int>();
+        return
+        [
+            .. cells
+                .OrderBy(cell => cell.Period)
+                .Select(cell =>
+                {
+                    var time = times[(cell.Student, cell.Item)] = times.GetValueOrDefault((cell.Student, cell.Item)) + 1;
+                    return Describe(cell, time - 1);
+                }),
+        ];
+    }
+
+    private PlannedCell Describe(WeekCell cell, int time)
+    {
+        var studentId = Guid.Parse(cell.Student);
+        var isPinned = Week.Pins.Any(pin => pin.Student == cell.Student && pin.Period == cell.Period);
+        if (!Items.TryGetValue((cell.Student, cell.Item), out var item))
+        {
+            var sitting = Sittings.First(one => $"{SittingItem}:{one.Id}" == cell.Item);
+            return new PlannedCell(
+                studentId,
+                cell.Period,
+                Guid.Parse(cell.Booth!),
+                cell.Item,
+                sitting.TestId,
+                null,
+                null,
+                "Sitting",
+                new Dictionary<string, string>(),
+                "Booked.",
+                0,
+                0,
+                true
+            );
+        }
+
+        var periods = WeekBuilder.PeriodsOf(item, Setup);
+        return new PlannedCell(
+            studentId,
+            cell.Period,
+            Guid.Parse(cell.Booth!),
+            cell.Item,
+            item.TestId,
+            item.Kind,
+            item.DrillId,
+            periods > 1 ? $"{item.Name}, part {(time % periods) + 1} of {periods}" : item.Name,
+            item.Variants,
+            item.Why,
+            WeekBuilder.GainsOf(item, periods).ElementAtOrDefault(time),
+            item.Work.Cost / periods,
+            isPinned
+        );
+    }
+}
+
+/// <summary>Puts a week together from what the school has: who comes, what they should do next, booths, stock, sittings and the plan so far.</summary>
+public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBook setups, StockBook stock, SchoolLibrary library)
+{
+    private const int ItemsPerStudent = 6;
+    private const double MinutesPerHour = 60;
+
+    // Gains of somebody whose sitting is near count up to so many times as much; from four weeks before it. A chosen default.
+    private const double NearWeight = 2.5;
+    private const double NearDays = 28;
+
+    /// <summary>Puts it together.</summary>
+    /// <param name="fewestMoves">Whether cells of the plan so far count more than any gain.</param>
+    public async Task<WeekFacts> Build(DateOnly monday, bool fewestMoves, CancellationToken cancel)
+    {
+        var setup = await setups.Read(cancel);
+        var classes = await db.ClassGroups.AsNoTracking().ToListAsync(cancel);
+        var students = await db.Students.AsNoTracking().Select(one => one.Id).ToListAsync(cancel);
+        var known = await practice.Read(students, cancel);
+        var booths = await db.Booths.AsNoTracking().OrderBy(one => one.Number).ToListAsync(cancel);
+        var end = monday.AddDays(7);
+        var absences = await db.Absences.AsNoTracking().Where(one => one.Day >= monday && one.Day < end).ToListAsync(cancel);
+        var sittings = await db.Sittings.AsNoTracking().Where(one => one.Day >= monday && one.Day < end).ToListAsync(cancel);
+        var later = await db.Sittings.AsNoTracking().Where(one => one.Day >= monday).ToListAsync(cancel);
+        var plan = await Plan(monday, cancel);
+        var levels = await stock.Levels(cancel);
+        var there = levels.GroupBy(level => level.Stock).ToDictionary(group => group.Key, group => group.Sum(level => level.Usable(setup.Saw)), StringComparer.Ordinal);
+        var items = new Dictionary<(string, string), PrescribedItem>();
+        var away = absences.ToLookup(one => one.StudentId);
+        var weekStudents = new List<WeekStudent>();
+        foreach (var one in known)
+        {
+            var id = one.Student.Id.ToString();
+            var group = classes.First(other => other.Id == one.Student.ClassGroupId);
+            var own = sittings.Where(sitting => sitting.StudentId == one.Student.Id).ToList();
+            var comes = Comes(group, setup, monday)
+                .Union(own.Select(sitting => setup.SlotOf(sitting.Day, monday, sitting.Period)))
+                .Where(slot => !away[one.Student.Id].Any(absence => absence.Day == setup.DayOf(monday, slot) && (absence.Period is null || absence.Period == setup.PeriodOf(slot))))
+                .Order()
+                .ToList();
+            var weight = Weight(one, later, monday);
+
+            // What was planned before stays possible beside what would be chosen by now.
+            var planned = (plan?.Cells ?? []).Where(cell => cell.StudentId == one.Student.Id).Select(cell => cell.ItemId).ToHashSet();
+            var offered = one.Items.Where((item, index) => index < ItemsPerStudent || planned.Contains(item.Id)).ToList();
+            foreach (var item in offered)
+            {
+                items[(id, item.Id)] = item;
+            }
+
+            weekStudents.Add(
+                new WeekStudent(
+                    id,
+                    comes,
+                    Math.Min(setup.Week.MinPeriods, offered.Count == 0 ? 0 : comes.Count),
+                    Math.Max(setup.Week.MaxPeriods, own.Count),
+                    [
+                        .. offered.Select(item => ToWeek(item, weight, setup, there)),
+                        .. own.Select(sitting => new WeekItem(
+                            $"{WeekFacts.SittingItem}:{sitting.Id}",
+                            ProcessOf(sitting.TestId),
+                            Prescription.Needs(library.Tests[sitting.TestId]),
+                            Math.Max(1, library.Tests[sitting.TestId].Rules.HoldPoints.Count),
+                            [0],
+                            new Dictionary<string, double>(),
+                            IsSitting: true
+                        )),
+                    ]
+                )
+            );
+        }
+
+        var processes = weekStudents.SelectMany(student => student.Items).Select(item => item.Process).Distinct().ToList();
+        var before = (plan?.Cells ?? []).Select(cell => new WeekCell(cell.StudentId.ToString(), cell.Slot, cell.ItemId, cell.BoothId.ToString())).ToList();
+        var week = new WeekProblem(
+            setup.Slots,
+            setup.Week.HoldPointsPerPeriod,
+            [
+                .. booths.Select(booth => new WeekBooth(
+                    booth.Id.ToString(),
+                    [.. processes.Where(process => process.Split('+').All(booth.Processes.Contains))],
+                    booth.Has,
+                    booth.ClosedAt is null ? [] : [.. Enumerable.Range(0, setup.Slots)]
+                )),
+            ],
+            weekStudents,
+            there,
+            [
+                .. sittings.Select(sitting => new WeekCell(
+                    sitting.StudentId.ToString(),
+                    setup.SlotOf(sitting.Day, monday, sitting.Period),
+                    $"{WeekFacts.SittingItem}:{sitting.Id}",
+                    null
+                )),
+                .. (plan?.Cells ?? [])
+                    .Where(cell => cell.Pinned && !cell.ItemId.StartsWith(WeekFacts.SittingItem, StringComparison.Ordinal))
+                    .Select(cell => new WeekCell(cell.StudentId.ToString(), cell.Slot, cell.ItemId, cell.BoothId.ToString())),
+            ],
+            before,
+            fewestMoves ? weekStudents.SelectMany(student => student.Items).SelectMany(item => item.Gains).DefaultIfEmpty(0).Max() * 2 : 0
+        );
+        return new WeekFacts(monday, setup, week, known.ToDictionary(one => one.Student.Id), items, sittings, absences, booths, plan, classes);
+    }
+
+    public Task<WeekPlan?> Plan(DateOnly monday, CancellationToken cancel) =>
+        db.WeekPlans.AsNoTracking().Where(one => one.Monday == monday).OrderByDescending(one => one.AcceptedAt).ThenByDescending(one => one.Id).FirstOrDefaultAsync(cancel);
+
+    /// <summary>How many periods an item takes.</summary>
+    public static int PeriodsOf(PrescribedItem item, Setup setup) => Math.Max(1, (int)Math.Ceiling((item.Work.BoothMinutes / MinutesPerHour / setup.Week.HoursPerPeriod) - 0.1));
+
+    /// <summary>What each period that is given to an item adds: a coupon of several periods in equal parts.</summary>
+    public static IReadOnlyList<double> GainsOf(PrescribedItem item, int periods) => [.. item.Gains.SelectMany(gain => Enumerable.Repeat(gain / periods, periods))];
+
+    private static WeekItem ToWeek(PrescribedItem item, double weight, Setup setup, Dictionary<string, double> there)
+    {
+        var periods = PeriodsOf(item, setup);
+        return new WeekItem(
+            item.Id,
+            item.Process,
+            item.Needs,
+            (int)Math.Ceiling((double)item.HoldPoints / periods),
+            [.. GainsOf(item, periods).Select(gain => gain * weight)],
+            item.Work.Draws.Where(draw => there.ContainsKey(draw.Stock)).ToDictionary(draw => draw.Stock, draw => draw.Amount / periods, StringComparer.Ordinal)
+        );
+    }
+
+    private static IEnumerable<int> Comes(ClassGroup group, Setup setup, DateOnly monday) =>
+        Enumerable
+            .Range(0, setup.Slots)
+            .Where(slot => group.MeetsOn.Contains(setup.DayOf(monday, slot).DayOfWeek))
+            .Where(slot => !setup.Week.ClassPeriods.TryGetValue(group.Id, out var periods) || periods.Contains(setup.PeriodOf(slot)));
+
+    private static double Weight(StudentPractice one, List<Sitting> sittings, DateOnly monday)
+    {
+        var dates = sittings.Where(sitting => sitting.StudentId == one.Student.Id).Select(sitting => sitting.Day).ToList();
+        if (one.By is { } by)
+        {
+            dates.Add(by);
+        }
+
+        return dates.Count == 0 ? 1 : 1 + ((NearWeight - 1) * Math.Clamp(1 - ((dates.Min().DayNumber - monday.DayNumber) / NearDays), 0, 1));
+    }
+
+    private string ProcessOf(string testId) =>
+        string.Join('+', library.Tests[testId].Passes.Select(pass => Core.Library.TestQualification.Name(pass.Process)).Distinct());
+}

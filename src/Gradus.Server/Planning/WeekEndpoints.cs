@@ -1,0 +1,328 @@
+using System.Security.Claims;
+using Gradus.Core.Planning;
+using Gradus.Data;
+using Gradus.Server.Accounts;
+using Gradus.Server.Hosting;
+using Gradus.Server.Coupons;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Planning;
+
+/// <summary>The week: read, solved in the background, accepted, and changed by hand. For signed-in instructors.</summary>
+public static class WeekEndpoints
+{
+    private const double UsualSeconds = 10;
+
+    public static void MapWeeks(this IEndpointRouteBuilder routes)
+    {
+        var week = routes.MapGroup("/api/weeks/{monday}").WithTags("Plan").RequireAuthorization();
+        week.MapGet("", Read).Produces<WeekView>().ProducesProblem(400);
+        week.MapPost("/solve", Solve).Validated<SolveWeek>().Produces<JobView>(202);
+        week.MapGet("/job", Job).Produces<JobView>().ProducesProblem(404);
+        week.MapDelete("/job", Cancel).Produces<JobView>().ProducesProblem(404);
+        week.MapPost("/accept", Accept).Produces<Written>().ProducesProblem(409);
+        week.MapDelete("/proposal", Discard).Produces<Written>();
+        week.MapPut("/cells", Edit).Validated<EditCell>().Produces<Written>().ProducesProblem(409);
+        week.MapGet("/cutlist", CutList).Produces<CutView>();
+
+        var plan = routes.MapGroup("/api").WithTags("Plan").RequireAuthorization();
+        plan.MapPut("/absences/{id:guid}", PutAbsence).Validated<AbsenceRequest>().Produces<Written>().ProducesProblem(404);
+        plan.MapDelete("/absences/{studentId:guid}/{day}", DeleteAbsences).Produces<Written>();
+        plan.MapPut("/sittings/{id:guid}", PutSitting).Validated<SittingRequest>().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
+        plan.MapDelete("/sittings/{id:guid}", DeleteSitting).Produces<Written>().ProducesProblem(404);
+        plan.MapPut("/booths/{id:guid}", PutBooth).Validated<BoothRequest>().Produces<Written>().ProducesProblem(404);
+        plan.MapPut("/booths/{id:guid}/closed", PutClosed).Validated<CloseBooth>().Produces<Written>().ProducesProblem(404);
+    }
+
+    internal static bool IsMonday(DateOnly day) => day.DayOfWeek == DayOfWeek.Monday && day.Year is > 2000 and < 2200;
+
+    internal static IResult NoMonday() => Refusal.Field("monday", "Give the Monday of the week, as 2026-11-23.").ToResult();
+
+    private static async Task<IResult> Read(DateOnly monday, WeekBuilder builder, WeekJobs jobs, CancellationToken cancel)
+    {
+        if (!IsMonday(monday))
+        {
+            return NoMonday();
+        }
+
+        return TypedResults.Ok(View(await builder.Build(monday, false, cancel), jobs));
+    }
+
+    private static WeekView View(WeekFacts facts, WeekJobs jobs)
+    {
+        var setup = facts.Setup;
+        var comes = facts.Week.Students.ToDictionary(one => one.Id);
+        var cells = facts.Plan?.Cells ?? [];
+        var perDay = setup.Week.PeriodNames.Count;
+        var slots = facts.Week.Students.SelectMany(one => one.Available).Concat(cells.Select(cell => cell.Slot)).ToHashSet();
+        return new WeekView(
+            facts.Monday,
+            [
+                .. Enumerable
+                    .Range(0, 7)
+                    .Select(day => new WeekDay(facts.Monday.AddDays(day), [.. Enumerable.Range(day * perDay, perDay).Where(slots.Contains)]))
+                    .Where(day => day.Slots.Count > 0),
+            ],
+            setup.Week.PeriodNames,
+            setup.Week.HoursPerPeriod,
+            setup.Week.HoldPointsPerPeriod,
+            [.. facts.Booths.Select(PlanBooth.From)],
+            [
+                .. facts.Practice.Values.Select(one => new PlanStudent(
+                    one.Student.Id,
+                    one.Student.Name,
+                    facts.Classes.First(group => group.Id == one.Student.ClassGroupId).Name,
+                    comes[one.Student.Id.ToString()].Available,
+                    [
+                        .. facts
+                            .Absences.Where(absence => absence.StudentId == one.Student.Id)
+                            .SelectMany(absence =>
+                                Enumerable.Range(0, perDay).Where(period => absence.Period is null || absence.Period == period).Select(period => setup.SlotOf(absence.Day, facts.Monday, period))
+                            )
+                            .Distinct()
+                            .Order(),
+                    ],
+                    [.. one.Items.Select(PlanItem.From)],
+                    one.Withheld
+                )),
+            ],
+            cells,
+            jobs.Finished(facts.Monday) is { } done ? done.Facts.Describe(done.Solution.Cells) : null,
+            jobs.Of(facts.Monday),
+            facts.Plan?.AcceptedAt,
+            cells.Sum(cell => cell.Gain),
+            cells.Sum(cell => cell.Cost)
+        );
+    }
+
+    private static async Task<IResult> Solve(DateOnly monday, SolveWeek request, WeekBuilder builder, WeekJobs jobs, CancellationToken cancel) =>
+        IsMonday(monday)
+            ? TypedResults.Accepted(
+                $"/api/weeks/{monday:yyyy-MM-dd}/job",
+                jobs.Start(await builder.Build(monday, request.FewestMoves, cancel), request.Seconds ?? UsualSeconds)
+            )
+            : NoMonday();
+
+    private static IResult Job(DateOnly monday, WeekJobs jobs) =>
+        jobs.Of(monday) is { } job ? TypedResults.Ok(job) : Refusal.NotFound("monday", "No week is being solved for this Monday.").ToResult();
+
+    private static IResult Cancel(DateOnly monday, WeekJobs jobs) =>
+        jobs.Stop(monday) is { } job ? TypedResults.Ok(job) : Refusal.NotFound("monday", "No week is being solved for this Monday.").ToResult();
+
+    private static Ok<Written> Discard(DateOnly monday, WeekJobs jobs)
+    {
+        jobs.Forget(monday);
+        return TypedResults.Ok(new Written(Guid.Empty, false));
+    }
+
+    private static async Task<IResult> Accept(
+        DateOnly monday,
+        WeekJobs jobs,
+        GradusContext db,
+        TimeProvider time,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
+    {
+        if (jobs.Finished(monday) is not { } done)
+        {
+            return Refusal.Conflict("monday", "No solved week waits to be accepted.").ToResult();
+        }
+
+        var errors = WeekCheck.Errors(done.Facts.Week, done.Solution.Cells, done.Solution.Status != WeekStatus.Infeasible);
+        if (errors.Count > 0)
+        {
+            return Refusal.Conflict("monday", string.Join(" ", errors)).ToResult();
+        }
+
+        var id = await Keep(db, time, user, monday, done.Facts.Describe(done.Solution.Cells), done.Solution.Objective, done.Solution.Bound, cancel);
+        jobs.Forget(monday);
+        return TypedResults.Ok(new Written(id, true));
+    }
+
+    private static async Task<Guid> Keep(
+        GradusContext db,
+        TimeProvider time,
+        ClaimsPrincipal user,
+        DateOnly monday,
+        IReadOnlyList<PlannedCell> cells,
+        double objective,
+        double bound,
+        CancellationToken cancel
+    )
+    {
+        var plan = new WeekPlan
+        {
+            Id = Guid.CreateVersion7(time.GetUtcNow()),
+            Monday = monday,
+            Cells = cells,
+            Objective = objective,
+            Bound = bound,
+            AcceptedAt = time.GetUtcNow(),
+            AcceptedBy = user.InstructorId(),
+        };
+        db.WeekPlans.Add(plan);
+        await db.SaveChangesAsync(cancel);
+        return plan.Id;
+    }
+
+    private static async Task<IResult> Edit(
+        DateOnly monday,
+        EditCell request,
+        WeekBuilder builder,
+        GradusContext db,
+        TimeProvider time,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
+    {
+        if (!IsMonday(monday))
+        {
+            return NoMonday();
+        }
+
+        var facts = await builder.Build(monday, false, cancel);
+        var changed = PlanEdit.Apply(facts, request);
+        if (changed.Refusal is { } refusal)
+        {
+            return refusal.ToResult();
+        }
+
+        var cells = changed.Value!;
+        var id = await Keep(db, time, user, monday, cells, cells.Sum(cell => cell.Gain), facts.Plan?.Bound ?? 0, cancel);
+        return TypedResults.Ok(new Written(id, true));
+    }
+
+    private static async Task<IResult> CutList(DateOnly monday, CutBook book, CancellationToken cancel) =>
+        IsMonday(monday) ? TypedResults.Ok(await book.Read(monday, cancel)) : NoMonday();
+
+    private static async Task<IResult> PutAbsence(
+        Guid id,
+        AbsenceRequest request,
+        GradusContext db,
+        TimeProvider time,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
+    {
+        if (!await db.Students.AnyAsync(one => one.Id == request.StudentId, cancel))
+        {
+            return Refusal.NotFound("studentId", "The id of a student.").ToResult();
+        }
+
+        if (await db.Absences.AnyAsync(one => one.Id == id, cancel))
+        {
+            return TypedResults.Ok(new Written(id, false));
+        }
+
+        db.Absences.Add(
+            new Absence
+            {
+                Id = id,
+                StudentId = request.StudentId!.Value,
+                Day = request.Day!.Value,
+                Period = request.Period,
+                RecordedAt = time.GetUtcNow(),
+                RecordedBy = user.InstructorId(),
+            }
+        );
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(new Written(id, true));
+    }
+
+    private static async Task<IResult> DeleteAbsences(Guid studentId, DateOnly day, GradusContext db, CancellationToken cancel)
+    {
+        var rows = await db.Absences.Where(one => one.StudentId == studentId && one.Day == day).ToListAsync(cancel);
+        db.Absences.RemoveRange(rows);
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(new Written(studentId, rows.Count > 0));
+    }
+
+    private static async Task<IResult> PutSitting(
+        Guid id,
+        SittingRequest request,
+        GradusContext db,
+        SetupBook setups,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
+    {
+        if (!await db.Students.AnyAsync(one => one.Id == request.StudentId, cancel))
+        {
+            return Refusal.NotFound("studentId", "The id of a student.").ToResult();
+        }
+
+        var setup = await setups.Read(cancel);
+        if (request.Period >= setup.Week.PeriodNames.Count)
+        {
+            return Refusal.Field("period", $"A day has {setup.Week.PeriodNames.Count} periods, counted from 0.").ToResult();
+        }
+
+        if (await db.Sittings.AnyAsync(one => one.Id == id, cancel))
+        {
+            return TypedResults.Ok(new Written(id, false));
+        }
+
+        if (await db.Sittings.AnyAsync(one => one.StudentId == request.StudentId && one.Day == request.Day && one.Period == request.Period, cancel))
+        {
+            return Refusal.Conflict("period", "The student has a sitting then already.").ToResult();
+        }
+
+        db.Sittings.Add(
+            new Sitting
+            {
+                Id = id,
+                StudentId = request.StudentId!.Value,
+                TestId = request.TestId!,
+                Day = request.Day!.Value,
+                Period = request.Period!.Value,
+                BookedBy = user.InstructorId(),
+            }
+        );
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(new Written(id, true));
+    }
+
+    private static async Task<IResult> DeleteSitting(Guid id, GradusContext db, CancellationToken cancel)
+    {
+        if (await db.Sittings.FirstOrDefaultAsync(one => one.Id == id, cancel) is not { } sitting)
+        {
+            return Refusal.NotFound("id", "The id of a booked sitting.").ToResult();
+        }
+
+        db.Sittings.Remove(sitting);
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(new Written(id, true));
+    }
+
+    private static async Task<IResult> PutBooth(Guid id, BoothRequest request, GradusContext db, CancellationToken cancel)
+    {
+        if (await db.Booths.FirstOrDefaultAsync(one => one.Id == id, cancel) is not { } booth)
+        {
+            return Refusal.NotFound("id", "The id of a booth.").ToResult();
+        }
+
+        booth.Processes = [.. request.Processes!];
+        booth.Has =
+            (request.Pipe == true ? BoothTraits.Pipe : BoothTraits.None)
+            | (request.Purge == true ? BoothTraits.Purge : BoothTraits.None)
+            | (request.Extraction == true ? BoothTraits.Extraction : BoothTraits.None)
+            | (request.Positioner == true ? BoothTraits.Positioner : BoothTraits.None);
+        (booth.Column, booth.Row) = (request.Column!.Value, request.Row!.Value);
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(new Written(id, true));
+    }
+
+    private static async Task<IResult> PutClosed(Guid id, CloseBooth request, GradusContext db, TimeProvider time, CancellationToken cancel)
+    {
+        if (await db.Booths.FirstOrDefaultAsync(one => one.Id == id, cancel) is not { } booth)
+        {
+            return Refusal.NotFound("id", "The id of a booth.").ToResult();
+        }
+
+        (booth.ClosedAt, booth.ClosedWhy) = request.Why is null ? ((DateTimeOffset?)null, null) : (time.GetUtcNow(), request.Why);
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(new Written(id, true));
+    }
+}

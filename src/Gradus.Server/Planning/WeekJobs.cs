@@ -1,0 +1,171 @@
+using System.Collections.Concurrent;
+using Gradus.Core.Planning;
+using Gradus.Solver;
+
+namespace Gradus.Server.Planning;
+
+/// <summary>Where the solving of a week is.</summary>
+public enum JobState
+{
+    Running,
+    Done,
+    Cancelled,
+    Failed,
+}
+
+/// <summary>A week being solved, or solved and waiting to be accepted.</summary>
+/// <param name="Best">Worth of the best plan so far.</param>
+/// <param name="Bound">What no plan can exceed; null while it is not known.</param>
+public sealed record JobView(
+    Guid Id,
+    DateOnly Monday,
+    JobState State,
+    double Best,
+    double? Bound,
+    double Seconds,
+    double SecondsLimit,
+    WeekStatus? Status,
+    IReadOnlyList<string> Conflicts,
+    int? Moves
+);
+
+/// <summary>Solves weeks in the background, one for each Monday. A solution waits here until it is accepted; the plan stays as it was meanwhile.</summary>
+public sealed class WeekJobs(ILogger<WeekJobs> log) : IDisposable
+{
+    private readonly ConcurrentDictionary<DateOnly, Job> jobs = new();
+
+    // Two cores: one week at a time.
+    private readonly SemaphoreSlim turn = new(1);
+
+    private sealed class Job(Guid id, WeekFacts facts, double limit) : IProgress<WeekProgress>, IDisposable
+    {
+        public Guid Id => id;
+        public WeekFacts Facts => facts;
+        public double Limit => limit;
+        public CancellationTokenSource Cancel { get; } = new();
+        public volatile WeekProgress Last = new(0, double.PositiveInfinity, 0);
+        public volatile WeekSolution? Solution;
+        public volatile JobStateBox State = new(JobState.Running);
+
+        public void Report(WeekProgress value) => Last = value;
+
+        public void Dispose() => Cancel.Dispose();
+    }
+
+    private sealed record JobStateBox(JobState Value);
+
+    /// <summary>Begins to solve a week; one that runs for the same Monday is cancelled.</summary>
+    public JobView Start(WeekFacts facts, double seconds)
+    {
+        var job = new Job(Guid.CreateVersion7(), facts, seconds);
+        if (jobs.TryGetValue(facts.Monday, out var old))
+        {
+            old.Cancel.Cancel();
+        }
+
+        jobs[facts.Monday] = job;
+        _ = Task.Run(() => Run(job));
+        return View(job);
+    }
+
+    /// <summary>The job of a Monday; null when there is none.</summary>
+    public JobView? Of(DateOnly monday) => jobs.TryGetValue(monday, out var job) ? View(job) : null;
+
+    /// <summary>Stops it; the best plan so far can still be accepted.</summary>
+    public JobView? Stop(DateOnly monday)
+    {
+        if (!jobs.TryGetValue(monday, out var job))
+        {
+            return null;
+        }
+
+        job.Cancel.Cancel();
+        return View(job);
+    }
+
+    /// <summary>The cells of a finished job; null while it runs or when there is none.</summary>
+    public (WeekFacts Facts, WeekSolution Solution)? Finished(DateOnly monday) =>
+        jobs.TryGetValue(monday, out var job) && job.Solution is { } solution ? (job.Facts, solution) : null;
+
+    /// <summary>Forgets a job that was accepted or discarded.</summary>
+    public void Forget(DateOnly monday)
+    {
+        if (jobs.TryRemove(monday, out var job))
+        {
+            job.Cancel.Cancel();
+        }
+    }
+
+    private async Task Run(Job job)
+    {
+        await turn.WaitAsync();
+        try
+        {
+            var solution = WeekSolver.Solve(job.Facts.Week, job.Limit, job, job.Cancel.Token);
+            job.Solution = solution;
+            job.State = new JobStateBox(job.Cancel.IsCancellationRequested ? JobState.Cancelled : JobState.Done);
+        }
+#pragma warning disable CA1031 // Whatever goes wrong is shown, and the school's plan stays as it was.
+        catch (Exception error)
+#pragma warning restore CA1031
+        {
+            log.LogError(error, "A week could not be solved.");
+            job.State = new JobStateBox(JobState.Failed);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
+    private static JobView View(Job job)
+    {
+        var solution = job.Solution;
+        var bound = solution?.Bound ?? job.Last.Bound;
+        var before = job.Facts.Week.Before.Select(cell => (cell.Student, cell.Period, cell.Item)).ToHashSet();
+        return new JobView(
+            job.Id,
+            job.Facts.Monday,
+            job.State.Value,
+            solution?.Objective ?? job.Last.Best,
+            double.IsFinite(bound) ? bound : null,
+            solution?.Seconds ?? job.Last.Seconds,
+            job.Limit,
+            solution?.Status,
+            [.. (solution?.Conflicts ?? []).Select(text => Named(text, job.Facts))],
+            solution is null || before.Count == 0 ? null : before.Count(cell => !solution.Cells.Any(one => (one.Student, one.Period, one.Item) == cell))
+        );
+    }
+
+    /// <summary>The conflicts speak of ids; people have names, booths have numbers.</summary>
+    private static string Named(string text, WeekFacts facts)
+    {
+        foreach (var (id, one) in facts.Practice)
+        {
+            text = text.Replace(id.ToString(), one.Student.Name, StringComparison.Ordinal);
+        }
+
+        foreach (var booth in facts.Booths)
+        {
+            text = text.Replace(booth.Id.ToString(), $"{booth.Number}", StringComparison.Ordinal);
+        }
+
+        foreach (var sitting in facts.Sittings)
+        {
+            text = text.Replace($"{WeekFacts.SittingItem}:{sitting.Id}", $"the sitting of {sitting.TestId}", StringComparison.Ordinal);
+        }
+
+        return text;
+    }
+
+    public void Dispose()
+    {
+        foreach (var job in jobs.Values)
+        {
+            job.Cancel.Cancel();
+            job.Dispose();
+        }
+
+        turn.Dispose();
+    }
+}

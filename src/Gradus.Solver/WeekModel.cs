@@ -1,0 +1,257 @@
+using Google.OrTools.LinearSolver;
+using Gradus.Core.Planning;
+using LinearSolver = Google.OrTools.LinearSolver.Solver;
+
+namespace Gradus.Solver;
+
+/// <summary>
+/// The week in linear form. x[student, period, item] is yes or no; how many of each kind of work go into booths of each kind in a period is a
+/// flow, whole by itself; z counts an item's times, and fills in their order because gains fall. A need that is not met costs a large penalty
+/// instead of making the model impossible.
+/// </summary>
+internal sealed class WeekModel
+{
+    // Of the package's solvers the quickest on the generated schools of bench/: proved in 0.2 to 2 s.
+    private const string ExactSolver = "SCIP";
+    private readonly WeekProblem week;
+    private readonly double needPenalty;
+    private readonly double pinPenalty;
+    private readonly List<Choice> choices = [];
+    private readonly Dictionary<(string, int), WeekCell> before;
+
+    private sealed record Choice(WeekStudent Student, int Period, WeekItem Item, WeekCell? Pin);
+
+    /// <param name="needWeight">What a period short of a need costs, in the largest gains.</param>
+    public WeekModel(WeekProblem week, double needWeight, double pinWeight)
+    {
+        this.week = week;
+        var largest = Math.Max(
+            week.KeepWorth,
+            week.Students.SelectMany(student => student.Items).SelectMany(item => item.Gains).DefaultIfEmpty(0).Max()
+        );
+        largest = largest > 0 ? largest : 1;
+        (needPenalty, pinPenalty) = (needWeight * largest, pinWeight * largest);
+        before = week.Before.GroupBy(cell => (cell.Student, cell.Period)).ToDictionary(group => group.Key, group => group.First());
+        var pins = Pins(week).ToDictionary(pin => (pin.Student, pin.Period));
+        foreach (var student in week.Students)
+        {
+            foreach (var period in student.Available)
+            {
+                var pin = pins.GetValueOrDefault((student.Id, period));
+                choices.AddRange(
+                    student
+                        .Items.Where(item => item.IsSitting ? pin?.Item == item.Id : week.Booths.Any(booth => WeekProblem.Fits(booth, item, period)))
+                        .Where(item => pin is null || pin.Item == item.Id)
+                        .Select(item => new Choice(student, period, item, pin))
+                );
+            }
+        }
+    }
+
+    /// <summary>The pins that can be kept by themselves: the student comes, has the item, and the booth takes it.</summary>
+    public static IEnumerable<WeekCell> Pins(WeekProblem week)
+    {
+        var booths = new HashSet<(string, int)>();
+        var students = new HashSet<(string, int)>();
+        foreach (var pin in week.Pins)
+        {
+            var student = week.Students.FirstOrDefault(one => one.Id == pin.Student);
+            var item = student?.Items.FirstOrDefault(one => one.Id == pin.Item);
+            var isPossible =
+                item is not null
+                && student!.Available.Contains(pin.Period)
+                && week.Booths.Any(booth => (pin.Booth is null || booth.Id == pin.Booth) && WeekProblem.Fits(booth, item, pin.Period))
+                && !students.Contains((pin.Student, pin.Period))
+                && (pin.Booth is null || !booths.Contains((pin.Booth, pin.Period)));
+            if (isPossible)
+            {
+                students.Add((pin.Student, pin.Period));
+                if (pin.Booth is not null)
+                {
+                    booths.Add((pin.Booth, pin.Period));
+                }
+
+                yield return pin;
+            }
+        }
+    }
+
+    /// <summary>The worth of a plan as the model counts it: gains, what was kept, less the penalties.</summary>
+    public double ValueOf(IReadOnlyList<WeekCell> cells) => week.Worth(cells) + (week.KeepWorth * Kept(cells)) - Penalty(cells);
+
+    /// <summary>A bound of the model as a bound on gains alone, for plans that meet and keep as much as this one.</summary>
+    public double GainsAlone(double bound, IReadOnlyList<WeekCell> cells) =>
+        Math.Max(week.Worth(cells), bound - (week.KeepWorth * Kept(cells)) + Penalty(cells));
+
+    private int Kept(IEnumerable<WeekCell> cells) => cells.Count(IsKept);
+
+    private bool IsKept(WeekCell cell) => before.TryGetValue((cell.Student, cell.Period), out var then) && then.Item == cell.Item;
+
+    private double Penalty(IReadOnlyList<WeekCell> cells)
+    {
+        var counts = cells.GroupBy(cell => cell.Student).ToDictionary(group => group.Key, group => group.Count());
+        var given = cells.Select(cell => (cell.Student, cell.Period, cell.Item)).ToHashSet();
+        return (needPenalty * week.Students.Sum(student => Math.Max(0, student.MinPeriods - counts.GetValueOrDefault(student.Id))))
+            + (pinPenalty * Pins(week).Count(pin => !given.Contains((pin.Student, pin.Period, pin.Item))));
+    }
+
+    /// <summary>The bound of the linear relaxation and the share of each choice in it; null when it could not be solved.</summary>
+    public (double Bound, double[] Values)? Relaxed()
+    {
+        using var solver = Create("GLOP");
+        var variables = Build(solver, whole: false, _ => null);
+        return solver.Solve() == LinearSolver.ResultStatus.OPTIMAL
+            ? (solver.Objective().Value(), [.. variables.Select(variable => variable.SolutionValue())])
+            : null;
+    }
+
+    /// <summary>A plan near the relaxation: what it is sure of is settled, and the rest is solved with what it uses at all.</summary>
+    public IReadOnlyList<WeekCell>? Near(double[] relaxed, double seconds)
+    {
+        const double Sure = 0.999;
+        const double Unused = 1e-7;
+        using var solver = Create(ExactSolver);
+        var variables = Build(
+            solver,
+            whole: true,
+            index =>
+                relaxed[index] >= Sure ? 1
+                : relaxed[index] <= Unused && choices[index].Pin is null ? 0
+                : null
+        );
+        solver.SetTimeLimit((long)(seconds * 1000));
+        return solver.Solve() is LinearSolver.ResultStatus.OPTIMAL or LinearSolver.ResultStatus.FEASIBLE ? Cells(variables) : null;
+    }
+
+    /// <summary>The whole model until it is proved or time is up.</summary>
+    /// <param name="start">A plan to start from.</param>
+    public (double Bound, IReadOnlyList<WeekCell>? Cells) Exact(IReadOnlyList<WeekCell> start, double seconds, CancellationToken cancel)
+    {
+        using var solver = Create(ExactSolver);
+        var variables = Build(solver, whole: true, _ => null);
+        var given = start.Select(cell => (cell.Student, cell.Period, cell.Item)).ToHashSet();
+        solver.SetHint([.. variables], [.. choices.Select(choice => given.Contains((choice.Student.Id, choice.Period, choice.Item.Id)) ? 1.0 : 0.0)]);
+        solver.SetTimeLimit((long)(seconds * 1000));
+        using var stop = cancel.Register(() => solver.InterruptSolve());
+        var isFound = solver.Solve() is LinearSolver.ResultStatus.OPTIMAL or LinearSolver.ResultStatus.FEASIBLE;
+        return (isFound ? solver.Objective().BestBound() : double.PositiveInfinity, isFound ? Cells(variables) : null);
+    }
+
+    private static LinearSolver Create(string name) =>
+        LinearSolver.CreateSolver(name) ?? throw new InvalidOperationException($"The solver {name} is missing.");
+
+    private List<WeekCell> Cells(Variable[] variables) =>
+        [
+            .. choices
+                .Zip(variables)
+                .Where(one => one.Second.SolutionValue() > 0.5)
+                .Select(one => new WeekCell(one.First.Student.Id, one.First.Period, one.First.Item.Id, one.First.Pin?.Booth)),
+        ];
+
+    private Variable[] Build(LinearSolver solver, bool whole, Func<int, int?> settled)
+    {
+        var objective = solver.Objective();
+        objective.SetMaximization();
+        var variables = new Variable[choices.Count];
+        for (var index = 0; index < choices.Count; index++)
+        {
+            var value = settled(index);
+            variables[index] = solver.MakeVar(value ?? 0, value ?? 1, whole, "");
+            var choice = choices[index];
+            var worth = IsKept(new WeekCell(choice.Student.Id, choice.Period, choice.Item.Id, null)) ? week.KeepWorth : 0;
+            if (choice.Pin is not null)
+            {
+                // What a missed pin costs, counted as what a kept one brings.
+                worth += pinPenalty;
+            }
+
+            objective.SetCoefficient(variables[index], worth);
+        }
+
+        objective.SetOffset(-pinPenalty * Pins(week).Count());
+        var rows = choices.Select((choice, index) => (Choice: choice, Variable: variables[index])).ToList();
+        foreach (var group in rows.GroupBy(row => (row.Choice.Student.Id, row.Choice.Period)))
+        {
+            Sum(solver, group, 0, 1);
+        }
+
+        foreach (var student in week.Students)
+        {
+            var own = rows.Where(row => row.Choice.Student == student).ToList();
+            var limit = Sum(solver, own, Math.Min(student.MinPeriods, student.MaxPeriods), student.MaxPeriods);
+            if (student.MinPeriods > 0)
+            {
+                var missed = solver.MakeNumVar(0, student.MinPeriods, "");
+                limit.SetCoefficient(missed, 1);
+                objective.SetCoefficient(missed, -needPenalty);
+            }
+
+            foreach (var times in own.GroupBy(row => row.Choice.Item))
+            {
+                // Given so often = times that count + times beyond those that add anything.
+                var count = Sum(solver, times, 0, 0);
+                count.SetCoefficient(solver.MakeNumVar(0, week.Periods, ""), -1);
+                foreach (var gain in times.Key.Gains.Where(gain => gain > 0))
+                {
+                    var time = solver.MakeNumVar(0, 1, "");
+                    count.SetCoefficient(time, -1);
+                    objective.SetCoefficient(time, gain);
+                }
+            }
+        }
+
+        foreach (var group in rows.GroupBy(row => row.Choice.Period))
+        {
+            var holds = solver.MakeConstraint(double.NegativeInfinity, week.HoldPointsPerPeriod);
+            foreach (var (choice, variable) in group.Where(row => row.Choice.Item.HoldPoints > 0))
+            {
+                holds.SetCoefficient(variable, choice.Item.HoldPoints);
+            }
+
+            Booths(solver, group.Key, [.. group]);
+        }
+
+        foreach (var (stock, there) in week.Stock)
+        {
+            var limit = solver.MakeConstraint(double.NegativeInfinity, there);
+            foreach (var (choice, variable) in rows.Where(row => row.Choice.Item.Draws.ContainsKey(stock)))
+            {
+                limit.SetCoefficient(variable, choice.Item.Draws[stock]);
+            }
+        }
+
+        return variables;
+    }
+
+    /// <summary>Work of one kind flows into booths of one kind; no more than there are of them.</summary>
+    private void Booths(LinearSolver solver, int period, List<(Choice Choice, Variable Variable)> rows)
+    {
+        var reserved = Pins(week).Where(pin => pin.Period == period && pin.Booth is not null).Select(pin => pin.Booth!).ToHashSet();
+        var kinds = week
+            .Booths.Where(booth => !booth.Closed.Contains(period) && !reserved.Contains(booth.Id))
+            .GroupBy(booth => (string.Join('|', booth.Processes.Order(StringComparer.Ordinal)), booth.Has))
+            .Select(group => (Booth: group.First(), Limit: solver.MakeConstraint(double.NegativeInfinity, group.Count())))
+            .ToList();
+        foreach (var work in rows.Where(row => row.Choice.Pin?.Booth is null).GroupBy(row => (row.Choice.Item.Process, row.Choice.Item.Needs)))
+        {
+            var placed = Sum(solver, work, 0, 0);
+            foreach (var (booth, limit) in kinds.Where(kind => WeekProblem.Fits(kind.Booth, work.First().Choice.Item, period)))
+            {
+                var flow = solver.MakeNumVar(0, double.PositiveInfinity, "");
+                placed.SetCoefficient(flow, -1);
+                limit.SetCoefficient(flow, 1);
+            }
+        }
+    }
+
+    private static Constraint Sum(LinearSolver solver, IEnumerable<(Choice Choice, Variable Variable)> rows, double least, double most)
+    {
+        var sum = solver.MakeConstraint(least, most);
+        foreach (var (_, variable) in rows)
+        {
+            sum.SetCoefficient(variable, 1);
+        }
+
+        return sum;
+    }
+}
