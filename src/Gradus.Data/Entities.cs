@@ -44,7 +44,6 @@ public sealed class Booth
 {
     private const int BoothsInRow = 6;
 
-
     public Guid Id { get; init; }
     public int Number { get; init; }
 

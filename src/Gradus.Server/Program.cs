@@ -35,7 +35,11 @@ if (builder.Configuration["urls"] is null)
 
 builder.Services.AddSingleton(services => GradusOptions.From(services.GetRequiredService<IConfiguration>()));
 builder.Services.AddSingleton(TimeProvider.System);
-builder.Services.AddDbContext<GradusContext>((services, db) => db.UseGradusFile(services.GetRequiredService<GradusOptions>().DatabaseFile));
+builder.Services.AddSingleton<FloorFeed>().AddHostedService(services => services.GetRequiredService<FloorFeed>()).AddSingleton<FloorChanges>();
+builder.Services.AddDbContext<GradusContext>(
+    (services, db) =>
+        db.UseGradusFile(services.GetRequiredService<GradusOptions>().DatabaseFile).AddInterceptors(services.GetRequiredService<FloorChanges>())
+);
 builder.Services.AddSingleton<SchoolLibrary>();
 builder
     .Services.AddScoped<CouponRecorder>()
@@ -49,6 +53,7 @@ builder
     .AddScoped<StockBook>()
     .AddScoped<WeekBuilder>()
     .AddScoped<CutBook>()
+    .AddScoped<FloorReader>()
     .AddScoped<DemoSchool>();
 builder.Services.AddSingleton<WeekJobs>();
 builder.Services.AddSingleton<IPasswordHasher<Instructor>, PasswordHasher<Instructor>>();
@@ -124,6 +129,9 @@ app.MapReadiness();
 app.MapLearning();
 app.MapSolve();
 app.MapWeeks();
+app.MapSteps();
+app.MapStock();
+app.MapExports();
 app.Map("/api/{**rest}", () => Refusal.NotFound("path", "A path of the OpenAPI document at /openapi/v1.json.").ToResult()).ExcludeFromDescription();
 app.MapFallbackToFile("index.html");
 app.MapFallbackToFile("/library/{**path}", "index.html"); // ids there have dots, which would pass for files

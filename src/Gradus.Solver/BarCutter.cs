@@ -220,7 +220,11 @@ public static class BarCutter
             [.. bars.OrderByDescending(bar => bar.OffCut).ThenByDescending(bar => bar.LengthMm).ThenBy(bar => bar.LeftMm)],
             bought,
             Math.Min(bought, NewLength(relaxed, rack)),
-            [.. left.Select((count, piece) => (count, piece)).Where(one => one.count > 0).Select(one => Missing(lengths[one.piece], one.count, pieces))]
+            [
+                .. left.Select((count, piece) => (count, piece))
+                    .Where(one => one.count > 0)
+                    .Select(one => Missing(lengths[one.piece], one.count, pieces)),
+            ]
         );
     }
 

@@ -42,7 +42,10 @@ public sealed record CutPlan(IReadOnlyList<CutBar> Bars, double BoughtMm, double
             }
         }
 
-        var cut = Bars.SelectMany(bar => bar.Cuts).Concat(Missing.SelectMany(piece => Enumerable.Repeat(piece.LengthMm, piece.Count))).Order().ToList();
+        var cut = Bars.SelectMany(bar => bar.Cuts)
+            .Concat(Missing.SelectMany(piece => Enumerable.Repeat(piece.LengthMm, piece.Count)))
+            .Order()
+            .ToList();
         var wanted = pieces.SelectMany(piece => Enumerable.Repeat(piece.LengthMm, piece.Count)).Order().ToList();
         if (cut.Count != wanted.Count || cut.Zip(wanted).Any(pair => Math.Abs(pair.First - pair.Second) > Slack))
         {
@@ -51,7 +54,9 @@ public sealed record CutPlan(IReadOnlyList<CutBar> Bars, double BoughtMm, double
 
         errors.AddRange(
             Bars.GroupBy(bar => (bar.LengthMm, bar.OffCut))
-                .Where(group => group.Count() > rack.Where(bar => bar.LengthMm == group.Key.LengthMm && bar.OffCut == group.Key.OffCut).Sum(bar => bar.Count))
+                .Where(group =>
+                    group.Count() > rack.Where(bar => bar.LengthMm == group.Key.LengthMm && bar.OffCut == group.Key.OffCut).Sum(bar => bar.Count)
+                )
                 .Select(group => $"More bars of {group.Key.LengthMm:0.#} mm than there are.")
         );
         return errors;

@@ -49,7 +49,12 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
             }
         }
 
-        Add($"Gas {test.Passes.Select(pass => pass.Gas).FirstOrDefault(gas => gas is not null) ?? "argon"}", "L", budget.ShieldingGasL, prices["gas"]);
+        Add(
+            $"Gas {test.Passes.Select(pass => pass.Gas).FirstOrDefault(gas => gas is not null) ?? "argon"}",
+            "L",
+            budget.ShieldingGasL,
+            prices["gas"]
+        );
         Add("Purge argon", "L", budget.PurgeGasL, prices["gas"]);
         Add("Grinding discs", "each", budget.Discs, prices["disc"]);
         Add("Wire wheels", "each", budget.WireWheels, prices["wheel"]);
@@ -60,7 +65,13 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
             Add(piece.Stock, "mm", piece.LengthMm * piece.Count, KgPerMm(test, piece.Stock) * price);
         }
 
-        return new ItemWork(minutes, isLearned ? logged.Count : 0, draws.Sum(draw => draw.Cost) + (minutes / MinutesPerHour * prices["boothHour"]), draws, steel);
+        return new ItemWork(
+            minutes,
+            isLearned ? logged.Count : 0,
+            draws.Sum(draw => draw.Cost) + (minutes / MinutesPerHour * prices["boothHour"]),
+            draws,
+            steel
+        );
     }
 
     /// <summary>The lengths to saw: both members and the strip. A drill that lays no root is made on steel that was welded before.</summary>
@@ -91,8 +102,7 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
     {
         var density = TradeNumbers.Of("densitySteel") / 1e9;
         var joint = test.Joint;
-        return joint.PipeSize() is { } pipe
-                ? Math.PI * (pipe.OutsideDiameter.Mm - pipe.Wall.Mm) * pipe.Wall.Mm * density
+        return joint.PipeSize() is { } pipe ? Math.PI * (pipe.OutsideDiameter.Mm - pipe.Wall.Mm) * pipe.Wall.Mm * density
             : stock.StartsWith("Strip", StringComparison.Ordinal) ? joint.Backing.ThicknessMm!.Value * joint.Backing.WidthMm!.Value * density
             : joint.ThicknessMm * joint.WidthMm * density;
     }
@@ -112,9 +122,46 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
     private static double Median(IReadOnlyList<double> values) => MathNet.Numerics.Statistics.Statistics.Median(values);
 }
 
+/// <summary>How an item goes into the periods of a week: several times in one, or in parts over several.</summary>
+/// <param name="Periods">Periods that one takes; 1 for what is shorter.</param>
+/// <param name="Times">How often it is made in one period; 1 for what takes several.</param>
+public readonly record struct SlotFit(int Periods, int Times)
+{
+    // More often than this in one go teaches little and tires. A chosen default.
+    private const int MostTimes = 4;
+
+    // A coupon that runs over by a little is finished all the same.
+    private const double OverrunShare = 0.1;
+
+    /// <summary>By the minutes that it takes.</summary>
+    public static SlotFit Of(double minutes, double hoursPerPeriod)
+    {
+        var share = minutes / (hoursPerPeriod * 60);
+        return new SlotFit(Math.Max(1, (int)Math.Ceiling(share - OverrunShare)), Math.Clamp((int)Math.Floor(1 / share), 1, MostTimes));
+    }
+
+    /// <summary>What each period given to it adds, from what the first, second ... time adds.</summary>
+    public IReadOnlyList<double> Gains(IReadOnlyList<double> gains)
+    {
+        var (periods, times) = (Periods, Times);
+        return periods > 1
+            ? [.. gains.SelectMany(gain => Enumerable.Repeat(gain / periods, periods))]
+            : [.. gains.Chunk(times).Select(chunk => chunk.Sum())];
+    }
+
+    /// <summary>How many are made in so many periods.</summary>
+    public int Made(int slots) => Periods > 1 ? (int)Math.Ceiling((double)slots / Periods) : slots * Times;
+}
+
 /// <summary>Prices that a school may replace.</summary>
 /// <param name="Unit">What the price is for.</param>
-public sealed record Price(string Id, string Unit, [property: System.Text.Json.Serialization.JsonPropertyName("price")] double Amount, string Meaning, string Source)
+public sealed record Price(
+    string Id,
+    string Unit,
+    [property: System.Text.Json.Serialization.JsonPropertyName("price")] double Amount,
+    string Meaning,
+    string Source
+)
 {
     /// <summary>The prices that ship with the program, all of them examples.</summary>
     public static IReadOnlyList<Price> Shipped { get; } = CoreJson.ReadEmbedded<PriceFile>("Planning/prices.json").Prices;

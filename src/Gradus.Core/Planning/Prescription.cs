@@ -68,19 +68,37 @@ public static class Prescription
 {
     // Below this chance a whole coupon is better made with the instructor beside. A chosen default.
     private const double CoachBelow = 0.35;
-    private const int TimesAhead = 4;
+
+    /// <summary>How many times of an item are looked ahead.</summary>
+    public const int TimesAhead = 16;
+
     private const double MinutesPerHour = 60;
 
+    /// <summary>What is asked of the readiness model: the elements that a full coupon works on, then those of each drill.</summary>
+    public static IReadOnlyList<IReadOnlyCollection<string>> Worked(TestTemplate test)
+    {
+        var elements = TestElements.Of(test);
+        return
+        [
+            [.. elements],
+            .. test.Drills.Select(drill => (IReadOnlyCollection<string>)[.. elements.Where(element => Works(drill, Split(element)))]),
+        ];
+    }
+
+    private static bool Works(Drill drill, (Stage Stage, string? Place) part) =>
+        drill.Stages.Contains(part.Stage)
+        && (drill.Zone is not { } zone || part.Place is null || part.Place == JsonNamingPolicy.CamelCase.ConvertName(zone.ToString()));
+
     /// <summary>The items of a test for a student, the one that gains most in an hour first. Drills that gain less than a full coupon are left out.</summary>
+    /// <param name="gains">What the first, second ... time of each of <see cref="Worked(TestTemplate)"/> adds, falling.</param>
     public static IReadOnlyList<PrescribedItem> Of(
         TestTemplate test,
         Standing standing,
+        IReadOnlyList<IReadOnlyList<double>> gains,
         PractiserFacts facts,
         IReadOnlyDictionary<string, double> prices
     )
     {
-        var means = standing.Forecast.Means;
-        var full = Falling([.. Enumerable.Range(0, TimesAhead).Select(time => means[time + 1] - means[time])]);
         var weakest = TestElements.Of(test).Zip(standing.Elements).MinBy(one => one.Second.Value);
         var (stage, place) = Split(weakest.First);
         var isCoached = !facts.SafetySigned || standing.Whole.Mean.Value < CoachBelow;
@@ -88,34 +106,22 @@ public static class Prescription
             test,
             isCoached ? ItemKind.Coached : ItemKind.UnderRules,
             null,
-            full,
+            gains[0],
             stage,
             place,
             facts,
             prices,
             Why(isCoached, facts, standing, stage, place, weakest.Second.Value)
         );
-        var ratio = full[0] > 0 ? [.. full.Select(gain => gain / full[0])] : full;
         var drills = test
-            .Drills.Select(drill => (Drill: drill, Adds: Adds(standing, drill)))
-            .Where(one => one.Adds > 0)
+            .Drills.Select((drill, index) => (Drill: drill, Gains: gains[index + 1]))
+            .Where(one => one.Gains[0] > 0)
             .Select(one =>
             {
-                var worked = Worked(test, one.Drill, standing);
-                return Item(
-                    test,
-                    ItemKind.Drill,
-                    one.Drill,
-                    [.. ratio.Select(share => one.Adds * share)],
-                    worked.Stage,
-                    worked.Place,
-                    facts,
-                    prices,
-                    ""
-                );
+                var worked = Weakest(test, one.Drill, standing);
+                return Item(test, ItemKind.Drill, one.Drill, one.Gains, worked.Stage, worked.Place, facts, prices, "");
             })
             .Where(item => item.GainPerHour > whole.GainPerHour)
-
             // Drills of the same part are one item: the first that the test names, which is the plainest.
             .DistinctBy(item => string.Join(',', test.StagesOf(item.DrillId)) + item.Place)
             .Select(item => item with { Why = DrillWhy(item, whole, standing, test) });
@@ -126,7 +132,7 @@ public static class Prescription
         TestTemplate test,
         ItemKind kind,
         Drill? drill,
-        double[] gains,
+        IReadOnlyList<double> gains,
         Stage stage,
         string? place,
         PractiserFacts facts,
@@ -153,7 +159,13 @@ public static class Prescription
                 group => group.Id,
                 group => group.Options.MinBy(option => facts.VariantUses.GetValueOrDefault($"{group.Id}/{option.Id}"))!.Id
             ),
-            string.Join('+', test.Passes.Where(pass => stages.Contains(pass.Stage) || drill is null).Select(pass => TestQualification.Name(pass.Process)).DefaultIfEmpty(TestQualification.Name(test.Passes[0].Process)).Distinct()),
+            string.Join(
+                '+',
+                test.Passes.Where(pass => stages.Contains(pass.Stage) || drill is null)
+                    .Select(pass => TestQualification.Name(pass.Process))
+                    .DefaultIfEmpty(TestQualification.Name(test.Passes[0].Process))
+                    .Distinct()
+            ),
             Needs(test),
             kind switch
             {
@@ -172,30 +184,15 @@ public static class Prescription
         | (test.Joint.Backing.Kind is BackingKind.Gas or BackingKind.Insert ? BoothTraits.Purge : BoothTraits.None)
         | (test.BaseMetal is BaseMetal.StainlessSteel or BaseMetal.ChromeMoly or BaseMetal.NickelAlloy ? BoothTraits.Extraction : BoothTraits.None);
 
-    private static double Adds(Standing standing, Drill drill)
+    private static (Stage Stage, string? Place) Weakest(TestTemplate test, Drill drill, Standing standing)
     {
-        if (drill.Zone is { } zone)
-        {
-            var name = JsonNamingPolicy.CamelCase.ConvertName(zone.ToString());
-            return standing.Worth.FirstOrDefault(worth => worth.Zone == name)?.Adds ?? 0;
-        }
-
-        // Of several stages each is worth what it is worth by itself; together never more than the whole coupon.
-        var stages = drill.Stages.Select(stage => JsonNamingPolicy.CamelCase.ConvertName(stage.ToString())).ToHashSet();
-        var sum = standing.Worth.Where(worth => worth.Zone is null && worth.Stage is not null && stages.Contains(worth.Stage)).Sum(worth => worth.Adds);
-        return Math.Min(sum, standing.Worth.First(worth => worth.Stage is null && worth.Zone is null).Adds);
-    }
-
-    private static (Stage Stage, string? Place) Worked(TestTemplate test, Drill drill, Standing standing)
-    {
-        var zone = drill.Zone is { } at ? JsonNamingPolicy.CamelCase.ConvertName(at.ToString()) : null;
         var own = TestElements
             .Of(test)
             .Zip(standing.Elements)
             .Select(one => (Part: Split(one.First), one.Second))
-            .Where(one => drill.Stages.Contains(one.Part.Stage) && (zone is null || one.Part.Place == zone))
+            .Where(one => Works(drill, one.Part))
             .ToList();
-        return own.Count == 0 ? (drill.Stages[0], zone) : own.MinBy(one => one.Second.Value).Part;
+        return own.Count == 0 ? (drill.Stages[0], null) : own.MinBy(one => one.Second.Value).Part;
     }
 
     private static (Stage Stage, string? Place) Split(string element)
@@ -204,18 +201,13 @@ public static class Prescription
         return (Enum.Parse<Stage>(at < 0 ? element : element[..at], ignoreCase: true), at < 0 ? null : element[(at + 1)..]);
     }
 
-    private static double[] Falling(double[] gains)
-    {
-        var least = double.PositiveInfinity;
-        return [.. gains.Select(gain => least = Math.Max(0, Math.Min(least, gain)))];
-    }
-
     private static string Why(bool coached, PractiserFacts facts, Standing standing, Stage stage, string? place, double weakest)
     {
         var part = Part(stage, place);
         return coached && !facts.SafetySigned ? "Safety is not signed off yet, so nothing is made under test rules."
             : facts.FullCoupons == 0 ? "The first coupon of this test, with you beside."
-            : coached ? Text($"At {standing.Whole.Mean.Value:0 %} a whole coupon is better made with you beside; {part} is the weakest, {weakest:0 %}.")
+            : coached
+                ? Text($"At {standing.Whole.Mean.Value:0 %} a whole coupon is better made with you beside; {part} is the weakest, {weakest:0 %}.")
             : Text($"All stages under the rules of the test; {part} is the weakest, {weakest:0 %}.");
     }
 

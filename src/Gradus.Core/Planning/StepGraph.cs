@@ -89,7 +89,13 @@ public sealed class StepGraph
 
     /// <summary>Whether the ground for a test is laid; else the groups that are missing.</summary>
     public IReadOnlyList<IReadOnlyList<string>> Missing(string test, IReadOnlyDictionary<string, StepEvidence> evidence) =>
-        steps.TryGetValue(test, out var step) ? [.. step.After.Where(group => !group.Any(one => IsLaid(one, evidence)))] : [];
+        !steps.TryGetValue(test, out var step) || (!step.Strict && IsBegun(test, evidence))
+            ? []
+            : [.. step.After.Where(group => !group.Any(one => IsLaid(one, evidence)))];
+
+    // An instructor who let a student begin knew why; only a strict step asks for its ground all the same.
+    private static bool IsBegun(string test, IReadOnlyDictionary<string, StepEvidence> evidence) =>
+        evidence.TryGetValue(test, out var one) && one.FullCoupons >= LeastCoupons;
 
     /// <summary>Whether a step may be given to a student at all.</summary>
     public bool IsSafe(string test, IReadOnlyDictionary<string, StepEvidence> evidence) =>
@@ -124,7 +130,10 @@ public sealed class StepGraph
             var own = evidence.GetValueOrDefault(test);
             var waits = Missing(test, evidence).SelectMany(group => group.Where(needed.Contains).DefaultIfEmpty(group[0]).Take(1)).ToList();
             var isDone = own is { Credited: true };
-            var coupons = isDone ? 0 : own is { FullCoupons: > 0 } ? own.CouponsToBar : unbegun;
+            var coupons =
+                isDone ? 0
+                : own is { FullCoupons: > 0 } ? own.CouponsToBar
+                : unbegun;
             var to = day + (coupons / couponsPerWeek * DaysPerWeek);
             way.Add(
                 new StepOnWay(
@@ -156,7 +165,10 @@ public sealed class StepGraph
         foreach (var group in Missing(test, evidence).Where(group => !group.Any(needed.Contains)))
         {
             Need(
-                group.OrderByDescending(one => evidence.GetValueOrDefault(one) is { FullCoupons: > 0 } begun ? begun.Chance : 0).ThenBy(Depth).First(),
+                group
+                    .OrderByDescending(one => evidence.GetValueOrDefault(one) is { FullCoupons: > 0 } begun ? begun.Chance : 0)
+                    .ThenBy(Depth)
+                    .First(),
                 evidence,
                 needed
             );

@@ -4,10 +4,9 @@ using Gradus.Core.Measure;
 namespace Gradus.Core.Readiness;
 
 /// <summary>What one more practice item is expected to add to the chance of a clean full coupon.</summary>
-/// <param name="Stage">The stage that a drill works on; null for one of all stages.</param>
+/// <param name="Stage">The stage that a drill works on; null for a full coupon.</param>
 /// <param name="Adds">By how much the mean chance rises.</param>
-/// <param name="Zone">The zone of a fixed pipe that a drill works on; null for all round.</param>
-public sealed record ItemWorth(string? Stage, double Adds, string? Zone = null);
+public sealed record ItemWorth(string? Stage, double Adds);
 
 /// <summary>How readiness is expected to go on with more full coupons.</summary>
 /// <param name="Means">The mean chance after 0, 1, 2 ... 12 more full coupons, then after 15, 20, 25 and 30.</param>
@@ -33,6 +32,7 @@ public sealed class ReadinessState
 {
     // How many more full coupons the forecast looks at: each of the next twelve, then in steps.
     private static readonly int[] Ahead = [.. Enumerable.Range(0, 13), 15, 20, 25, 30];
+    private static readonly int[] LookedAt = [1, 2, 4, 8, 16, 32];
     private const int ThinBy = 4;
     private readonly IReadOnlyList<string> elements;
     private readonly GrowthFilter filter;
@@ -78,8 +78,6 @@ public sealed class ReadinessState
         var counts = thin.Quantiles(reached, 0.05, 0.5, 0.95);
         int? At(double step) => (int)Math.Round(step) is var at && at < Ahead.Length ? Ahead[at] : null;
         var stages = elements.Select(name => Element.Parse(name).Stage).Distinct(StringComparer.Ordinal).ToList();
-        var zones = elements.Select(name => Element.Parse(name).Zone).Where(zone => zone is not null).Distinct(StringComparer.Ordinal).ToList();
-        bool[] In(string zone) => [.. elements.Select(name => Element.Parse(name).Zone == zone)];
         bool[] Of(string stage) => [.. elements.Select(name => Element.Parse(name).Stage == stage)];
         return new Standing(
             outlook.Band(now),
@@ -95,9 +93,39 @@ public sealed class ReadinessState
             [
                 new ItemWorth(null, thin.Mean(later[1]) - start),
                 .. stages.Select(stage => new ItemWorth(stage, thin.Mean(thin.Chances(then.Practised(Of(stage)))) - start)),
-                .. zones.Select(zone => new ItemWorth(null, thin.Mean(thin.Chances(then.Practised(In(zone!)))) - start, zone)),
             ]
         );
+    }
+
+    /// <summary>What the first, second ... time of each item adds to the mean chance of a clean full coupon; never rising.</summary>
+    /// <param name="items">Of each item the elements that it works on.</param>
+    /// <param name="times">How many times are looked at; 1 or more.</param>
+    public IReadOnlyList<IReadOnlyList<double>> Gains(double today, IReadOnlyList<IReadOnlyCollection<string>> items, int times)
+    {
+        // The rise flattens: a few points of it, and straight lines between them, are enough.
+        int[] looked = [.. LookedAt.Where(at => at < times), times];
+        var then = filter.Copy();
+        then.Advance(today);
+        var thin = new Outlook(then).Thinned(ThinBy);
+        var start = thin.Mean(thin.Chances());
+        return
+        [
+            .. items.Select(item =>
+            {
+                var practised = then.Practised([.. elements.Select(item.Contains)]);
+                var gains = new List<double>();
+                var (before, reached, least) = (0, 0.0, double.PositiveInfinity);
+                foreach (var at in looked)
+                {
+                    var rise = thin.Mean(thin.Chances([.. practised.Select(one => one * at)])) - start;
+                    least = Math.Min(least, Math.Max(0, (rise - reached) / (at - before)));
+                    gains.AddRange(Enumerable.Repeat(least, at - before));
+                    (before, reached) = (at, rise);
+                }
+
+                return (IReadOnlyList<double>)gains;
+            }),
+        ];
     }
 
     /// <summary>The state as bytes, to be kept. Only good for the same elements and constants.</summary>

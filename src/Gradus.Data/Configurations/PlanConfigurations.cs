@@ -13,7 +13,9 @@ internal sealed class BoothConfiguration : IEntityTypeConfiguration<Booth>
             .Property(booth => booth.Processes)
             .AsJson()
             .HasDefaultValueSql("'[\"SMAW\",\"GTAW\",\"GMAW\",\"FCAW-G\",\"FCAW-S\"]'") // booths from before they were told apart
-            .Metadata.SetValueComparer(new ValueComparer<List<string>>((a, b) => a!.SequenceEqual(b!), list => list.Count, list => new List<string>(list)));
+            .Metadata.SetValueComparer(
+                new ValueComparer<List<string>>((a, b) => a!.SequenceEqual(b!), list => list.Count, list => new List<string>(list))
+            );
         builder.Property(booth => booth.Has).HasConversion<int>();
         builder.HasIndex(booth => booth.Number).IsUnique();
     }
@@ -53,7 +55,9 @@ internal sealed class GoalConfiguration : IEntityTypeConfiguration<StudentGoal>
         builder
             .Property(goal => goal.Tests)
             .AsJson()
-            .Metadata.SetValueComparer(new ValueComparer<List<string>>((a, b) => a!.SequenceEqual(b!), list => list.Count, list => new List<string>(list)));
+            .Metadata.SetValueComparer(
+                new ValueComparer<List<string>>((a, b) => a!.SequenceEqual(b!), list => list.Count, list => new List<string>(list))
+            );
         builder.HasOne<Student>().WithMany().HasForeignKey(goal => goal.StudentId).OnDelete(DeleteBehavior.Cascade);
     }
 }

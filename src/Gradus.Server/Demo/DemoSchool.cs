@@ -121,6 +121,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
         }
 
         await transaction.CommitAsync(cancel);
+        await DemoPlan.Build(db, library, time, lead.Id, cancel);
     }
 
     /// <summary>Lets a student weld a coupon. With <paramref name="stopAt"/> it is left open in that stage.</summary>

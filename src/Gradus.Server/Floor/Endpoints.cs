@@ -1,32 +1,56 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
+using Gradus.Core.Planning;
 using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Decisions;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.Planning;
 using Gradus.Server.Readiness;
 using Gradus.Server.Students;
-using Microsoft.EntityFrameworkCore;
+using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace Gradus.Server.Floor;
 
 /// <summary>Today's floor: the booths with what is in them, and everyone who comes today.</summary>
 /// <param name="ClassesToday">The classes that meet today; empty on a free day.</param>
+/// <param name="Period">The period of the day that it is.</param>
 public sealed record FloorView(
     DateOnly Today,
     IReadOnlyList<string> ClassesToday,
     IReadOnlyList<BoothView> Booths,
     IReadOnlyList<FloorStudent> Students,
-    IReadOnlyList<FloorHold> Holds
+    IReadOnlyList<FloorHold> Holds,
+    IReadOnlyList<FloorPlanned> Planned,
+    IReadOnlyList<Guid> Absent,
+    int Period,
+    IReadOnlyList<string> PeriodNames
+);
+
+/// <summary>What is planned for a student in a period of today.</summary>
+/// <param name="Kind">Null for a booked sitting.</param>
+public sealed record FloorPlanned(
+    Guid StudentId,
+    int Period,
+    int Slot,
+    Guid BoothId,
+    int Booth,
+    string ItemId,
+    string TestId,
+    ItemKind? Kind,
+    string? DrillId,
+    string Name,
+    IReadOnlyDictionary<string, string> Variants,
+    string Why
 );
 
 /// <summary>A hold point that waits for the instructor; the queue is oldest first.</summary>
 public sealed record FloorHold(Guid CouponId, string Stamp, Guid StudentId, string StudentName, int? Booth, string Point, DateTimeOffset CalledAt);
 
-public sealed record BoothView(Guid Id, int Number);
+public sealed record BoothView(Guid Id, int Number, int Column, int Row, string? ClosedWhy);
 
 /// <param name="Chance">For a clean full coupon of the target test.</param>
 /// <param name="Open">The coupon in work, if there is one.</param>
@@ -64,110 +88,14 @@ public sealed record FloorCoupon(
 
 public static class Endpoints
 {
-    public static void MapFloor(this IEndpointRouteBuilder routes) =>
-        routes.MapGet("/api/floor", Read).WithTags("Floor").RequireAuthorization().Produces<FloorView>();
-
-    private static async Task<FloorView> Read(
-        GradusContext db,
-        ReadinessBook readiness,
-        SchoolLibrary library,
-        TimeProvider time,
-        CancellationToken cancel
-    )
+    public static void MapFloor(this IEndpointRouteBuilder routes)
     {
-        var now = time.GetUtcNow();
-        var school = await db.Schools.AsNoTracking().SingleAsync(cancel);
-        var today = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(now, TimeZoneInfo.FindSystemTimeZoneById(school.TimeZone)).DateTime);
-        var booths = await db
-            .Booths.OrderBy(booth => booth.Number)
-            .Select(booth => new BoothView(booth.Id, booth.Number))
-            .Take(Limits.PageRows)
-            .ToListAsync(cancel);
-        var classes = await db.ClassGroups.AsNoTracking().ToListAsync(cancel);
-        var students = await db.Students.AsNoTracking().OrderBy(student => student.Name).Take(Limits.PageRows).ToListAsync(cancel);
-        var ids = students.Select(student => student.Id).ToList();
-        var open = (
-            await db
-                .Coupons.AsNoTracking()
-                .Where(coupon => coupon.ClosedAt == null && ids.Contains(coupon.StudentId))
-                .OrderByDescending(coupon => coupon.StartedAt)
-                .Take(Limits.PageRows)
-                .Include(coupon => coupon.Booth)
-                .Include(coupon => coupon.FitUps)
-                .Include(coupon => coupon.Passes)
-                .Include(coupon => coupon.Findings)
-                .Include(coupon => coupon.Events.Where(one => one.WithdrawnAt == null))
-                .Include(coupon => coupon.Closings)
-                .ToListAsync(cancel)
-        ).ToLookup(coupon => coupon.StudentId);
-        var lastDecisions = await DecisionBook.Last(db, ids, cancel);
-        var lastClosed = await db
-            .Coupons.Where(coupon => ids.Contains(coupon.StudentId) && coupon.ClosedAt != null)
-            .GroupBy(coupon => coupon.StudentId)
-            .Select(group => new { group.Key, At = group.Max(coupon => coupon.ClosedAt) })
-            .ToDictionaryAsync(one => one.Key, one => one.At, cancel);
-        var known = (await readiness.Read(ids, cancel)).ToDictionary(record => (record.StudentId, record.TestId));
-        var recent = await PassCards.Recent(db, [.. open.Select(group => group.Key)], now, cancel);
-
-        var rows = new List<FloorStudent>();
-        foreach (var student in students)
-        {
-            var group = classes.Single(one => one.Id == student.ClassGroupId);
-            var template = library.Tests[student.TargetTestId];
-            var coupon = open[student.Id].FirstOrDefault();
-            rows.Add(
-                new FloorStudent(
-                    student.Id,
-                    student.Name,
-                    group.Name,
-                    group.MeetsOn.Contains(today.DayOfWeek),
-                    template.Id,
-                    template.Title,
-                    ChanceView.From(
-                        ReadinessBook.Estimate(known.GetValueOrDefault((student.Id, template.Id)) ?? readiness.Begin(student.Id, template.Id)).Whole
-                    ),
-                    lastClosed.GetValueOrDefault(student.Id),
-                    lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision.Kind : null,
-                    coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)], library)
-                )
-            );
-        }
-
-        var meeting = classes.Where(one => one.MeetsOn.Contains(today.DayOfWeek)).Select(one => one.Name).Order().ToList();
-        var names = students.ToDictionary(student => student.Id, student => student.Name);
-        var holds = open.SelectMany(group => group)
-            .SelectMany(coupon => Holds(coupon, names[coupon.StudentId]))
-            .OrderBy(hold => hold.CalledAt)
-            .ToList();
-        return new FloorView(today, meeting, booths, rows, holds);
+        var group = routes.MapGroup("/api/floor").WithTags("Floor").RequireAuthorization();
+        group.MapGet("", (FloorReader reader, CancellationToken cancel) => reader.Read(cancel)).Produces<FloorView>();
+        group.MapGet("/events", Events).Produces<FloorChange>(contentType: "text/event-stream");
     }
 
-    private static IEnumerable<FloorHold> Holds(Coupon coupon, string name) =>
-        CouponLife
-            .Holds([.. coupon.Events.OrderBy(one => one.RecordedAt).Select(one => new BenchEvent(one.Id, one.Kind, one.RecordedAt, one.Body))])
-            .Select(hold => new FloorHold(coupon.Id, coupon.Stamp, coupon.StudentId, name, coupon.Booth?.Number, hold.Point, hold.CalledAt));
-
-    private static FloorCoupon CouponOf(Coupon coupon, Student student, IEnumerable<RecentPass> recent, SchoolLibrary library)
-    {
-        var facts = new CouponFacts(coupon, library);
-        var next = facts.Next();
-        var cards = next.Kind == NextKind.Pass ? PassCards.Build(facts.Template, student.Hand, recent, coupon.BoothId) : [];
-        return new FloorCoupon(
-            coupon.Id,
-            coupon.Stamp,
-            coupon.TestId,
-            facts.Template.Title,
-            coupon.DrillId,
-            coupon.AsTest,
-            coupon.Booth?.Number,
-            facts.FitUpReport.Outcome,
-            facts.Passes.Count,
-            facts.Beads.Count(),
-            facts.Findings.Count,
-            next,
-            next.Card is { } card ? cards[card] : null,
-            facts.PositionStands,
-            CouponLife.Timers(facts.Events)
-        );
-    }
+    /// <summary>Changes as they come. With Last-Event-ID what was missed comes first; what is too long ago is told as a change of the whole floor.</summary>
+    private static ServerSentEventsResult<FloorChange> Events(HttpRequest request, FloorFeed feed, CancellationToken cancel) =>
+        TypedResults.ServerSentEvents(feed.Follow(request.Headers["Last-Event-ID"].FirstOrDefault(), cancel));
 }

@@ -49,9 +49,7 @@ public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock
 
             var work = ItemWork.Of(test.With(cell.Variants), test.Drills.FirstOrDefault(drill => drill.Id == cell.DrillId), [], setup.Prices);
 
-            // Parts of one coupon share its steel.
-            var periods = Math.Max(1, (int)Math.Ceiling((work.BoothMinutes / 60 / setup.Week.HoursPerPeriod) - 0.1));
-            var coupons = (int)Math.Ceiling((double)group.Count() / periods);
+            var coupons = SlotFit.Of(work.BoothMinutes, setup.Week.HoursPerPeriod).Made(group.Count());
             var name = names.GetValueOrDefault(cell.StudentId, "");
             pieces.AddRange(work.Steel.Select(steel => (steel.Stock, new CutPiece(steel.LengthMm, steel.Count * coupons, $"{name}, {cell.TestId}"))));
             draws.AddRange(work.Draws.Select(draw => draw with { Amount = draw.Amount * coupons, Cost = draw.Cost * coupons }));
@@ -60,7 +58,12 @@ public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock
         return new CutView(
             monday,
             setup.Saw,
-            [.. pieces.GroupBy(one => one.Stock).OrderBy(group => group.Key, StringComparer.Ordinal).Select(group => Section(group.Key, [.. group.Select(one => one.Piece)], levels, setup.Saw))],
+            [
+                .. pieces
+                    .GroupBy(one => one.Stock)
+                    .OrderBy(group => group.Key, StringComparer.Ordinal)
+                    .Select(group => Section(group.Key, [.. group.Select(one => one.Piece)], levels, setup.Saw)),
+            ],
             [
                 .. draws
                     .GroupBy(draw => (draw.Stock, draw.Unit))
@@ -88,7 +91,10 @@ public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock
             .ToList();
         var plan = BarCutter.Cut(pieces, rack, saw);
         var length = TradeNumbers.Of("barLengthMm");
-        var bought = plan.Missing.Count == 0 ? 0 : BarCutter.Cut(plan.Missing, [new RackBar(length, plan.Missing.Sum(piece => piece.Count), false)], saw).Bars.Count;
+        var bought =
+            plan.Missing.Count == 0
+                ? 0
+                : BarCutter.Cut(plan.Missing, [new RackBar(length, plan.Missing.Sum(piece => piece.Count), false)], saw).Bars.Count;
         return new CutSection(name, pieces, rack, plan, plan.Proved, bought, length);
     }
 }

@@ -30,7 +30,10 @@ public static class PlanEdit
         var item = student.Items.FirstOrDefault(one => one.Id == itemId);
         if (item is null)
         {
-            return Refusal.Field("itemId", $"{practice.Student.Name} can be given: {string.Join(", ", student.Items.Select(one => one.Id).DefaultIfEmpty("nothing"))}.");
+            return Refusal.Field(
+                "itemId",
+                $"{practice.Student.Name} can be given: {string.Join(", ", student.Items.Select(one => one.Id).DefaultIfEmpty("nothing"))}."
+            );
         }
 
         if (!student.Available.Contains(slot))
@@ -69,5 +72,6 @@ public static class PlanEdit
     }
 
     private static int HoldPoints(WeekFacts facts, PlannedCell cell) =>
-        facts.Week.Students.FirstOrDefault(one => one.Id == cell.StudentId.ToString())?.Items.FirstOrDefault(one => one.Id == cell.ItemId)?.HoldPoints ?? 0;
+        facts.Week.Students.FirstOrDefault(one => one.Id == cell.StudentId.ToString())?.Items.FirstOrDefault(one => one.Id == cell.ItemId)?.HoldPoints
+        ?? 0;
 }

@@ -35,8 +35,13 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
     {
         var setup = await setups.Read(cancel);
         var students = await db.Students.AsNoTracking().Where(one => studentIds.Contains(one.Id)).OrderBy(one => one.Name).ToListAsync(cancel);
-        var goals = await db.StudentGoals.AsNoTracking().Where(one => studentIds.Contains(one.StudentId)).ToDictionaryAsync(one => one.StudentId, cancel);
-        var credits = (await db.StepCredits.AsNoTracking().Where(one => studentIds.Contains(one.StudentId)).ToListAsync(cancel)).ToLookup(one => one.StudentId);
+        var goals = await db
+            .StudentGoals.AsNoTracking()
+            .Where(one => studentIds.Contains(one.StudentId))
+            .ToDictionaryAsync(one => one.StudentId, cancel);
+        var credits = (await db.StepCredits.AsNoTracking().Where(one => studentIds.Contains(one.StudentId)).ToListAsync(cancel)).ToLookup(one =>
+            one.StudentId
+        );
         var booths = await db.Booths.AsNoTracking().ToListAsync(cancel);
         var records = (await readiness.Read(studentIds, cancel)).ToLookup(one => one.StudentId);
         var since = time.GetUtcNow().AddDays(-VariantDays);
@@ -57,6 +62,7 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
                 .ToListAsync(cancel)
         ).ToLookup(one => one.StudentId);
         var minutes = await Logged(cancel);
+        var states = await readiness.States(studentIds, cancel);
         var practice = new List<StudentPractice>();
         foreach (var student in students)
         {
@@ -87,13 +93,8 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
                     Prescription.Of(
                         library.Tests[step.Test],
                         record.Standing,
-                        new PractiserFacts(
-                            student.SafetySignedAt is not null,
-                            record.Coupons,
-                            Returning(record),
-                            uses,
-                            [.. minutes[step.Test]]
-                        ),
+                        readiness.Gains(record, states.GetValueOrDefault((student.Id, step.Test))),
+                        new PractiserFacts(student.SafetySignedAt is not null, record.Coupons, Returning(record), uses, [.. minutes[step.Test]]),
                         setup.Prices
                     )
                 );
@@ -101,7 +102,9 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
 
             withheld.AddRange(
                 way.Where(one => one.State == StepState.Ahead && one.Waits.Count > 0)
-                    .Select(one => $"{library.Tests[one.Test].Title} waits for {string.Join(" and ", one.Waits.Select(test => library.Tests[test].Title.ToLowerInvariant()))}.")
+                    .Select(one =>
+                        $"{library.Tests[one.Test].Title} waits for {string.Join(" and ", one.Waits.Select(test => library.Tests[test].Title.ToLowerInvariant()))}."
+                    )
             );
             practice.Add(
                 new StudentPractice(student, targets, goal?.By, way, [.. items.OrderByDescending(one => one.GainPerHour)], withheld, perWeek)
@@ -170,7 +173,10 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
             .Where(coupon => coupon.ClosedAt != null && coupon.VoidedAt == null && coupon.DrillId == null)
             .OrderByDescending(coupon => coupon.ClosedAt)
             .Take(MostLogs)
-            .SelectMany(coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null), (coupon, closing) => new { coupon.TestId, closing.Facts })
+            .SelectMany(
+                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
+                (coupon, closing) => new { coupon.TestId, closing.Facts }
+            )
             .ToListAsync(cancel);
         return rows.Where(row => row.Facts?.Minutes is > 0).ToLookup(row => row.TestId, row => row.Facts!.Minutes!.Value);
     }

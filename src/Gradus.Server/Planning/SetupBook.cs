@@ -19,6 +19,9 @@ public sealed record Setup(WeekSetup Week, StepGraph Graph, IReadOnlyDictionary<
     public DateOnly DayOf(DateOnly monday, int slot) => monday.AddDays(slot / Week.PeriodNames.Count);
 
     public int PeriodOf(int slot) => slot % Week.PeriodNames.Count;
+
+    /// <summary>The period of the day that has begun last; the first one before it begins.</summary>
+    public int PeriodAt(TimeOnly time) => Math.Max(0, Week.PeriodStarts.Count(start => start <= time) - 1);
 }
 
 /// <summary>Reads and changes what planning goes by. Every change is a row of its own.</summary>
@@ -26,7 +29,15 @@ public sealed class SetupBook(GradusContext db, SchoolLibrary library, TimeProvi
 {
     /// <summary>The week of a school that has set nothing: chosen defaults.</summary>
     public static WeekSetup DefaultWeek { get; } =
-        new(["Morning", "Afternoon", "Evening"], TradeNumbers.Of("hoursPerPeriod"), 12, 1, 5, new Dictionary<Guid, IReadOnlyList<int>>());
+        new(
+            ["Morning", "Afternoon", "Evening"],
+            [new TimeOnly(8, 0), new TimeOnly(12, 30), new TimeOnly(17, 0)],
+            TradeNumbers.Of("hoursPerPeriod"),
+            12,
+            1,
+            5,
+            new Dictionary<Guid, IReadOnlyList<int>>()
+        );
 
     private static readonly Saw DefaultSaw = new(TradeNumbers.Of("kerfMm"), TradeNumbers.Of("gripMm"), TradeNumbers.Of("keepOffCutMm"));
 
@@ -78,10 +89,17 @@ public sealed class SetupBook(GradusContext db, SchoolLibrary library, TimeProvi
             [
                 .. steps
                     .Where(step => library.Tests.ContainsKey(step.Test))
-                    .Select(step => step with
-                    {
-                        After = [.. step.After.Select(group => (IReadOnlyList<string>)[.. group.Where(library.Tests.ContainsKey)]).Where(group => group.Count > 0)],
-                    }),
+                    .Select(step =>
+                        step with
+                        {
+                            After =
+                            [
+                                .. step
+                                    .After.Select(group => (IReadOnlyList<string>)[.. group.Where(library.Tests.ContainsKey)])
+                                    .Where(group => group.Count > 0),
+                            ],
+                        }
+                    ),
             ],
             library.Tests.Keys
         );

@@ -16,7 +16,13 @@ public sealed class StockBook(GradusContext db)
 {
     public async Task<IReadOnlyList<StockLevel>> Levels(CancellationToken cancel) =>
         await db
-            .StockMoves.GroupBy(move => new { move.Stock, move.Unit, move.LengthMm, move.OffCut })
+            .StockMoves.GroupBy(move => new
+            {
+                move.Stock,
+                move.Unit,
+                move.LengthMm,
+                move.OffCut,
+            })
             .Select(group => new StockLevel(group.Key.Stock, group.Key.Unit, group.Key.LengthMm, group.Key.OffCut, group.Sum(move => move.Amount)))
             .ToListAsync(cancel);
 }

@@ -61,7 +61,7 @@ public sealed record WeekFacts(
             );
         }
 
-        var periods = WeekBuilder.PeriodsOf(item, Setup);
+        var fit = WeekBuilder.FitOf(item, Setup);
         return new PlannedCell(
             studentId,
             cell.Period,
@@ -70,11 +70,13 @@ public sealed record WeekFacts(
             item.TestId,
             item.Kind,
             item.DrillId,
-            periods > 1 ? $"{item.Name}, part {(time % periods) + 1} of {periods}" : item.Name,
+            fit.Periods > 1 ? $"{item.Name}, part {(time % fit.Periods) + 1} of {fit.Periods}"
+                : fit.Times > 1 ? $"{item.Name}, {fit.Times} times"
+                : item.Name,
             item.Variants,
             item.Why,
-            WeekBuilder.GainsOf(item, periods).ElementAtOrDefault(time),
-            item.Work.Cost / periods,
+            fit.Gains(item.Gains).ElementAtOrDefault(time),
+            item.Work.Cost * fit.Times / fit.Periods,
             isPinned
         );
     }
@@ -84,7 +86,6 @@ public sealed record WeekFacts(
 public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBook setups, StockBook stock, SchoolLibrary library)
 {
     private const int ItemsPerStudent = 6;
-    private const double MinutesPerHour = 60;
 
     // Gains of somebody whose sitting is near count up to so many times as much; from four weeks before it. A chosen default.
     private const double NearWeight = 2.5;
@@ -105,7 +106,9 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
         var later = await db.Sittings.AsNoTracking().Where(one => one.Day >= monday).ToListAsync(cancel);
         var plan = await Plan(monday, cancel);
         var levels = await stock.Levels(cancel);
-        var there = levels.GroupBy(level => level.Stock).ToDictionary(group => group.Key, group => group.Sum(level => level.Usable(setup.Saw)), StringComparer.Ordinal);
+        var there = levels
+            .GroupBy(level => level.Stock)
+            .ToDictionary(group => group.Key, group => group.Sum(level => level.Usable(setup.Saw)), StringComparer.Ordinal);
         var items = new Dictionary<(string, string), PrescribedItem>();
         var away = absences.ToLookup(one => one.StudentId);
         var weekStudents = new List<WeekStudent>();
@@ -116,7 +119,12 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
             var own = sittings.Where(sitting => sitting.StudentId == one.Student.Id).ToList();
             var comes = Comes(group, setup, monday)
                 .Union(own.Select(sitting => setup.SlotOf(sitting.Day, monday, sitting.Period)))
-                .Where(slot => !away[one.Student.Id].Any(absence => absence.Day == setup.DayOf(monday, slot) && (absence.Period is null || absence.Period == setup.PeriodOf(slot))))
+                .Where(slot =>
+                    !away[one.Student.Id]
+                        .Any(absence =>
+                            absence.Day == setup.DayOf(monday, slot) && (absence.Period is null || absence.Period == setup.PeriodOf(slot))
+                        )
+                )
                 .Order()
                 .ToList();
             var weight = Weight(one, later, monday);
@@ -152,7 +160,9 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
         }
 
         var processes = weekStudents.SelectMany(student => student.Items).Select(item => item.Process).Distinct().ToList();
-        var before = (plan?.Cells ?? []).Select(cell => new WeekCell(cell.StudentId.ToString(), cell.Slot, cell.ItemId, cell.BoothId.ToString())).ToList();
+        var before = (plan?.Cells ?? [])
+            .Select(cell => new WeekCell(cell.StudentId.ToString(), cell.Slot, cell.ItemId, cell.BoothId.ToString()))
+            .ToList();
         var week = new WeekProblem(
             setup.Slots,
             setup.Week.HoldPointsPerPeriod,
@@ -184,24 +194,26 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
     }
 
     public Task<WeekPlan?> Plan(DateOnly monday, CancellationToken cancel) =>
-        db.WeekPlans.AsNoTracking().Where(one => one.Monday == monday).OrderByDescending(one => one.AcceptedAt).ThenByDescending(one => one.Id).FirstOrDefaultAsync(cancel);
+        db
+            .WeekPlans.AsNoTracking()
+            .Where(one => one.Monday == monday)
+            .OrderByDescending(one => one.AcceptedAt)
+            .ThenByDescending(one => one.Id)
+            .FirstOrDefaultAsync(cancel);
 
-    /// <summary>How many periods an item takes.</summary>
-    public static int PeriodsOf(PrescribedItem item, Setup setup) => Math.Max(1, (int)Math.Ceiling((item.Work.BoothMinutes / MinutesPerHour / setup.Week.HoursPerPeriod) - 0.1));
-
-    /// <summary>What each period that is given to an item adds: a coupon of several periods in equal parts.</summary>
-    public static IReadOnlyList<double> GainsOf(PrescribedItem item, int periods) => [.. item.Gains.SelectMany(gain => Enumerable.Repeat(gain / periods, periods))];
+    public static SlotFit FitOf(PrescribedItem item, Setup setup) => SlotFit.Of(item.Work.BoothMinutes, setup.Week.HoursPerPeriod);
 
     private static WeekItem ToWeek(PrescribedItem item, double weight, Setup setup, Dictionary<string, double> there)
     {
-        var periods = PeriodsOf(item, setup);
+        var fit = FitOf(item, setup);
         return new WeekItem(
             item.Id,
             item.Process,
             item.Needs,
-            (int)Math.Ceiling((double)item.HoldPoints / periods),
-            [.. GainsOf(item, periods).Select(gain => gain * weight)],
-            item.Work.Draws.Where(draw => there.ContainsKey(draw.Stock)).ToDictionary(draw => draw.Stock, draw => draw.Amount / periods, StringComparer.Ordinal)
+            (int)Math.Ceiling((double)item.HoldPoints * fit.Times / fit.Periods),
+            [.. fit.Gains(item.Gains).Select(gain => gain * weight)],
+            item.Work.Draws.Where(draw => there.ContainsKey(draw.Stock))
+                .ToDictionary(draw => draw.Stock, draw => draw.Amount * fit.Times / fit.Periods, StringComparer.Ordinal)
         );
     }
 

@@ -27,7 +27,15 @@ public sealed record WeekView(
 
 public sealed record WeekDay(DateOnly Day, IReadOnlyList<int> Slots);
 
-public sealed record PlanBooth(Guid Id, int Number, IReadOnlyList<string> Processes, IReadOnlyList<string> Has, int Column, int Row, string? ClosedWhy)
+public sealed record PlanBooth(
+    Guid Id,
+    int Number,
+    IReadOnlyList<string> Processes,
+    IReadOnlyList<string> Has,
+    int Column,
+    int Row,
+    string? ClosedWhy
+)
 {
     public static PlanBooth From(Booth booth) =>
         new(
@@ -118,7 +126,15 @@ public sealed record AbsenceRequest(Guid? StudentId, DateOnly? Day, int? Period)
 public sealed record SittingRequest(Guid? StudentId, string? TestId, DateOnly? Day, int? Period);
 
 /// <summary>A booth as the school has it.</summary>
-public sealed record BoothRequest(IReadOnlyList<string>? Processes, bool? Pipe, bool? Purge, bool? Extraction, bool? Positioner, int? Column, int? Row);
+public sealed record BoothRequest(
+    IReadOnlyList<string>? Processes,
+    bool? Pipe,
+    bool? Purge,
+    bool? Extraction,
+    bool? Positioner,
+    int? Column,
+    int? Row
+);
 
 /// <param name="Why">Why it cannot be used; null opens it again.</param>
 public sealed record CloseBooth(string? Why);
@@ -143,7 +159,9 @@ public sealed class AbsenceRequestValidator : AbstractValidator<AbsenceRequest>
     {
         RuleFor(request => request.StudentId).NotNull().WithMessage("Give the student's id.");
         RuleFor(request => request.Day).NotNull().WithMessage("Give the day, as 2026-11-23.");
-        RuleFor(request => request.Period).Must(period => period is null or (>= 0 and < 20)).WithMessage("Give the period of the day, counted from 0, or leave it out.");
+        RuleFor(request => request.Period)
+            .Must(period => period is null or (>= 0 and < 20))
+            .WithMessage("Give the period of the day, counted from 0, or leave it out.");
     }
 }
 

@@ -2,8 +2,8 @@ using System.Security.Claims;
 using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Accounts;
-using Gradus.Server.Hosting;
 using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 
@@ -78,7 +78,10 @@ public static class WeekEndpoints
                         .. facts
                             .Absences.Where(absence => absence.StudentId == one.Student.Id)
                             .SelectMany(absence =>
-                                Enumerable.Range(0, perDay).Where(period => absence.Period is null || absence.Period == period).Select(period => setup.SlotOf(absence.Day, facts.Monday, period))
+                                Enumerable
+                                    .Range(0, perDay)
+                                    .Where(period => absence.Period is null || absence.Period == period)
+                                    .Select(period => setup.SlotOf(absence.Day, facts.Monday, period))
                             )
                             .Distinct()
                             .Order(),
@@ -321,7 +324,7 @@ public static class WeekEndpoints
             return Refusal.NotFound("id", "The id of a booth.").ToResult();
         }
 
-        (booth.ClosedAt, booth.ClosedWhy) = request.Why is null ? ((DateTimeOffset?)null, null) : (time.GetUtcNow(), request.Why);
+        (booth.ClosedAt, booth.ClosedWhy) = (request.Why is null ? null : time.GetUtcNow(), request.Why);
         await db.SaveChangesAsync(cancel);
         return TypedResults.Ok(new Written(id, true));
     }

@@ -30,7 +30,7 @@ public sealed record JobView(
 );
 
 /// <summary>Solves weeks in the background, one for each Monday. A solution waits here until it is accepted; the plan stays as it was meanwhile.</summary>
-public sealed class WeekJobs(ILogger<WeekJobs> log) : IDisposable
+public sealed partial class WeekJobs(ILogger<WeekJobs> log) : IDisposable
 {
     private readonly ConcurrentDictionary<DateOnly, Job> jobs = new();
 
@@ -109,7 +109,7 @@ public sealed class WeekJobs(ILogger<WeekJobs> log) : IDisposable
         catch (Exception error)
 #pragma warning restore CA1031
         {
-            log.LogError(error, "A week could not be solved.");
+            Failed(log, error);
             job.State = new JobStateBox(JobState.Failed);
         }
         finally
@@ -117,6 +117,9 @@ public sealed class WeekJobs(ILogger<WeekJobs> log) : IDisposable
             turn.Release();
         }
     }
+
+    [LoggerMessage(LogLevel.Error, "A week could not be solved.")]
+    private static partial void Failed(ILogger log, Exception error);
 
     private static JobView View(Job job)
     {
@@ -133,7 +136,9 @@ public sealed class WeekJobs(ILogger<WeekJobs> log) : IDisposable
             job.Limit,
             solution?.Status,
             [.. (solution?.Conflicts ?? []).Select(text => Named(text, job.Facts))],
-            solution is null || before.Count == 0 ? null : before.Count(cell => !solution.Cells.Any(one => (one.Student, one.Period, one.Item) == cell))
+            solution is null || before.Count == 0
+                ? null
+                : before.Count(cell => !solution.Cells.Any(one => (one.Student, one.Period, one.Item) == cell))
         );
     }
 

@@ -101,6 +101,34 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         return (record, record.Standing.Whole, evidenceNow.Clean.Count == 0 ? record.Standing.Whole : state.With(evidenceNow));
     }
 
+    /// <summary>The kept states of some students, by student and test.</summary>
+    public async Task<IReadOnlyDictionary<(Guid StudentId, string TestId), byte[]>> States(
+        IReadOnlyCollection<Guid> studentIds,
+        CancellationToken cancel
+    ) =>
+        await db
+            .Readiness.AsNoTracking()
+            .Where(row => studentIds.Contains(row.StudentId))
+            .Select(row => new
+            {
+                row.StudentId,
+                row.TestId,
+                row.State,
+            })
+            .ToDictionaryAsync(row => (row.StudentId, row.TestId), row => row.State, cancel);
+
+    /// <summary>What each item of a record's test adds, the first time and each further one; see <see cref="Core.Planning.Prescription.Worked(Core.Library.TestTemplate)"/>.</summary>
+    /// <param name="kept">The kept state; null for somebody who has not begun.</param>
+    public IReadOnlyList<IReadOnlyList<double>> Gains(ReadinessRecord record, byte[]? kept)
+    {
+        var test = library.Tests[record.TestId];
+        var elements = TestElements.Of(test);
+        var state = kept is null
+            ? ReadinessState.New(elements, ReadinessConstants.Defaults)
+            : ReadinessState.FromBytes(elements, ReadinessConstants.Defaults, kept);
+        return state.Gains(Math.Max(record.LastDay, Today()), Core.Planning.Prescription.Worked(test), Core.Planning.Prescription.TimesAhead);
+    }
+
     /// <summary>A record as the views of a student show it.</summary>
     public static ReadinessEstimate Estimate(ReadinessRecord record)
     {

@@ -48,7 +48,64 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/floor": {
+    "/api/plan/solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SolveRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SolveAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendar/{key}.ics": {
         parameters: {
             query?: never;
             header?: never;
@@ -57,9 +114,13 @@ export interface paths {
         };
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    student?: string;
+                };
                 header?: never;
-                path?: never;
+                path: {
+                    key: string;
+                };
                 cookie?: never;
             };
             requestBody?: never;
@@ -70,7 +131,16 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["FloorView"];
+                        "text/calendar": string;
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
             };
@@ -1930,6 +2000,76 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["FindingKind"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FloorView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/event-stream": components["schemas"]["FloorChange"];
                     };
                 };
             };
@@ -3808,10 +3948,1517 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{monday}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WeekView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SolveWeek"];
+                };
+            };
+            responses: {
+                /** @description Accepted */
+                202: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EditCell"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/cutlist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CutView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/absences/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AbsenceRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/absences/{studentId}/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                    day: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SittingRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/booths/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BoothRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/booths/{id}/closed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CloseBooth"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepsView"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SaveSteps"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepsView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WayView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/goal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SaveGoal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/credits/{testId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                    testId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SaveCredit"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                    testId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/moves/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MoveStock"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/sawn/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query: {
+                    stock: string;
+                };
+                header?: never;
+                path: {
+                    monday: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SetupView"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SaveSetup"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SetupView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    take?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ImportView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/attendance/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    take?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ImportView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/plan.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/cutlist.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/draws.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weeks/{monday}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    student?: string;
+                };
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/calendar": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A student who does not come. */
+        AbsenceRequest: {
+            /** Format: uuid */
+            studentId: null | string;
+            /** Format: date */
+            day: null | string;
+            /**
+             * Format: int32
+             * @description The period of the day; null for all of it.
+             */
+            period: null | number;
+        };
         /** @description The acceptance limits of one code or school. */
         AcceptanceProfile: {
             /** @description As in the contract: `aws-d1.1`. */
@@ -3989,10 +5636,7 @@ export interface components {
             /** Format: double */
             fillBelowFlushMm: null | number;
         };
-        /**
-         * @description How the bead was laid.
-         * @enum {string}
-         */
+        /** @enum {string} */
         BeadTechnique: "stringer" | "weave" | "whipAndPause" | "drag" | "layWire" | "dip" | "backFed" | "shortArc";
         /** @description A planned bead with the pass that laid it, if one did. */
         BeadView: {
@@ -4151,11 +5795,28 @@ export interface components {
             /** Format: double */
             plungerDiameterMm: null | number;
         };
+        /** @description A booth as the school has it. */
+        BoothRequest: {
+            processes: null | string[];
+            pipe: null | boolean;
+            purge: null | boolean;
+            extraction: null | boolean;
+            positioner: null | boolean;
+            /** Format: int32 */
+            column: null | number;
+            /** Format: int32 */
+            row: null | number;
+        };
         BoothView: {
             /** Format: uuid */
             id: string;
             /** Format: int32 */
             number: number;
+            /** Format: int32 */
+            column: number;
+            /** Format: int32 */
+            row: number;
+            closedWhy: null | string;
         };
         /** @description A rule of the sitting that was broken, and what that does to the coupon. */
         Breach: {
@@ -4313,6 +5974,10 @@ export interface components {
             cleanPasses: number;
             /** Format: int32 */
             passes: number;
+        };
+        CloseBooth: {
+            /** @description Why it cannot be used; null opens it again. */
+            why: null | string;
         };
         /** @description A code as the shop math shows it: its positions and what they qualify, its rules of continuity and retest. */
         CodeView: {
@@ -4521,6 +6186,70 @@ export interface components {
             weld: string;
             by: string[];
         };
+        /** @description One bar and the lengths cut from it, in order; what is left of it. */
+        CutBar: {
+            /** Format: double */
+            lengthMm: number;
+            offCut: boolean;
+            cuts: number[];
+            /** Format: double */
+            leftMm: number;
+            kept: boolean;
+        };
+        /** @description Pieces to cut from one section of stock. Lengths in mm, over 0. */
+        CutPiece: {
+            /** Format: double */
+            lengthMm: number;
+            /** Format: int32 */
+            count: number;
+            /** @description Whose coupon it is for, in words; shown on the sheet of the saw. */
+            for: string;
+        };
+        /** @description Bars to cut. */
+        CutPlan: {
+            bars: components["schemas"]["CutBar"][];
+            /**
+             * Format: double
+             * @description Length of new bars that are begun.
+             */
+            boughtMm: number;
+            /**
+             * Format: double
+             * @description No way of cutting begins less.
+             */
+            boundMm: number;
+            /** @description Pieces that the rack does not reach for. */
+            missing: components["schemas"]["CutPiece"][];
+            /** @description True when no other way begins less new stock. */
+            proved?: boolean;
+        };
+        /** @description What to saw of one section for a week. */
+        CutSection: {
+            stock: string;
+            pieces: components["schemas"]["CutPiece"][];
+            /** @description Bars there are of it. */
+            rack: components["schemas"]["RackBar"][];
+            /** @description How to cut them, off-cuts first. */
+            plan: components["schemas"]["CutPlan"];
+            proved: boolean;
+            /**
+             * Format: int32
+             * @description Bars of BuyLengthMm to be bought for what the rack does not reach for.
+             */
+            toBuy: number;
+            /** Format: double */
+            buyLengthMm: number;
+        };
+        /** @description The sawing and drawing of a week. */
+        CutView: {
+            /** Format: date */
+            monday: string;
+            saw: components["schemas"]["Saw"];
+            sections: components["schemas"]["CutSection"][];
+            draws: components["schemas"]["WeekDraw"][];
+            /** Format: double */
+            cost: number;
+        };
         /** @enum {string} */
         DecisionKind: "testNow" | "practise" | "hold";
         /** @description A decision as it was signed, with the chance of that moment. */
@@ -4549,6 +6278,27 @@ export interface components {
             name: string;
             stages: components["schemas"]["Stage"][];
             zone?: null | components["schemas"]["PipeZone"];
+        };
+        /** @description A change by hand to the accepted plan: what stands in a student's slot. */
+        EditCell: {
+            /** Format: uuid */
+            studentId: null | string;
+            /** Format: int32 */
+            slot: null | number;
+            /** @description One of the student's items; null takes out what is there. */
+            itemId: null | string;
+            /**
+             * Format: uuid
+             * @description Null lets the plan choose one that is free and fits.
+             */
+            boothId: null | string;
+            /**
+             * Format: int32
+             * @description The slot that it is moved from; it is emptied. Null when nothing is moved.
+             */
+            fromSlot: null | number;
+            /** @default true */
+            pinned: boolean;
         };
         /** @description What one rod deposits, and the rods for the mass, rounded up. */
         ElectrodeAnswer: {
@@ -4897,6 +6647,15 @@ export interface components {
             backingGasBothSides: boolean;
             setUpSteps: string[];
         };
+        /** @description What changed on the floor: these students as they are now, or all of it. */
+        FloorChange: {
+            /** @description True when everything is to be read again: booths, plan, absences, or more than is remembered. */
+            whole: boolean;
+            /** @description The students that changed, as they are now. */
+            students: components["schemas"]["FloorStudent"][];
+            /** @description All hold points of those students that wait now. */
+            holds: components["schemas"]["FloorHold"][];
+        };
         /** @description A coupon in work: enough to log its next pass clean in one tap. */
         FloorCoupon: {
             /** Format: uuid */
@@ -4934,6 +6693,28 @@ export interface components {
             /** Format: date-time */
             calledAt: string;
         };
+        /** @description What is planned for a student in a period of today. */
+        FloorPlanned: {
+            /** Format: uuid */
+            studentId: string;
+            /** Format: int32 */
+            period: number;
+            /** Format: int32 */
+            slot: number;
+            /** Format: uuid */
+            boothId: string;
+            /** Format: int32 */
+            booth: number;
+            itemId: string;
+            testId: string;
+            kind: null | components["schemas"]["ItemKind"];
+            drillId: null | string;
+            name: string;
+            variants: {
+                [key: string]: string;
+            };
+            why: string;
+        };
         FloorStudent: {
             /** Format: uuid */
             id: string;
@@ -4958,6 +6739,14 @@ export interface components {
             booths: components["schemas"]["BoothView"][];
             students: components["schemas"]["FloorStudent"][];
             holds: components["schemas"]["FloorHold"][];
+            planned: components["schemas"]["FloorPlanned"][];
+            absent: string[];
+            /**
+             * Format: int32
+             * @description The period of the day that it is.
+             */
+            period: number;
+            periodNames: string[];
         };
         /** @description How readiness is expected to go on with more full coupons. */
         Forecast: {
@@ -5117,6 +6906,22 @@ export interface components {
         };
         /** Format: binary */
         IFormFile: string;
+        /** @description A line of a file that was read: what it says, or what is wrong with it. */
+        ImportRow: {
+            /** Format: int32 */
+            line: number;
+            good: boolean;
+            says: string;
+        };
+        /** @description What a file would bring, or has brought. Nothing is taken while one row is bad. */
+        ImportView: {
+            rows: components["schemas"]["ImportRow"][];
+            /** Format: int32 */
+            good: number;
+            /** Format: int32 */
+            bad: number;
+            taken: boolean;
+        };
         /** @description An indication: its length or diameter, and where it begins along the weld, in mm. */
         Indication: {
             kind: components["schemas"]["IndicationKind"];
@@ -5140,6 +6945,8 @@ export interface components {
             name: string;
             isLead: boolean;
         };
+        /** @enum {string} */
+        ItemKind: "underRules" | "coached" | "drill";
         /** @description What one more practice item is expected to add to the chance of a clean full coupon. */
         ItemWorth: {
             /** @description The stage that a drill works on; null for a full coupon. */
@@ -5149,6 +6956,37 @@ export interface components {
              * @description By how much the mean chance rises.
              */
             adds: number;
+        };
+        /**
+         * @description Where the solving of a week is.
+         * @enum {string}
+         */
+        JobState: "running" | "done" | "cancelled" | "failed";
+        /** @description A week being solved, or solved and waiting to be accepted. */
+        JobView: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            monday: string;
+            state: components["schemas"]["JobState"];
+            /**
+             * Format: double
+             * @description Worth of the best plan so far.
+             */
+            best: number;
+            /**
+             * Format: double
+             * @description What no plan can exceed; null while it is not known.
+             */
+            bound: null | number;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            secondsLimit: number;
+            status: null | components["schemas"]["WeekStatus"];
+            conflicts: string[];
+            /** Format: int32 */
+            moves: null | number;
         };
         /** @description A weld of the job. The position as ranges name it: F, H, V, OH, or by ISO 6947. */
         JobWeldRequest: {
@@ -5437,6 +7275,21 @@ export interface components {
             /** Format: double */
             undercutMm: null | number;
         };
+        /** @description Something that came in (over 0) or went out (under 0). */
+        MoveStock: {
+            stock: null | string;
+            unit: null | string;
+            /**
+             * Format: double
+             * @description Of bars; the amount then counts bars.
+             */
+            lengthMm: null | number;
+            /** Format: double */
+            amount: null | number;
+            why: null | string;
+            /** @default false */
+            offCut: boolean;
+        };
         /**
          * @description What comes next.
          * @enum {string}
@@ -5715,6 +7568,61 @@ export interface components {
         };
         /** @enum {string} */
         PipeZone: "top" | "side" | "bottom";
+        PlanBooth: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            processes: string[];
+            has: string[];
+            /** Format: int32 */
+            column: number;
+            /** Format: int32 */
+            row: number;
+            closedWhy: null | string;
+        };
+        /** @description An item as the week board and the student's page show it. */
+        PlanItem: {
+            id: string;
+            testId: string;
+            kind: components["schemas"]["ItemKind"];
+            drillId: null | string;
+            name: string;
+            /** Format: double */
+            gain: number;
+            /** Format: double */
+            gainPerHour: number;
+            /** Format: double */
+            gainPerCost: number;
+            stage: components["schemas"]["Stage"];
+            place: null | string;
+            fault: null | components["schemas"]["ReturningFault"];
+            variants: {
+                [key: string]: string;
+            };
+            process: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: int32 */
+            fromCoupons: number;
+            /** Format: double */
+            cost: number;
+            /** Format: int32 */
+            holdPoints: number;
+            why: string;
+        };
+        PlanStudent: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            className: string;
+            /** @description The slots in which the student comes. */
+            comes: number[];
+            /** @description Those in which they would, and are put down as absent. */
+            away: number[];
+            items: components["schemas"]["PlanItem"][];
+            withheld: string[];
+        };
         /** @description A bead of the plan, with its outline in the section. */
         PlannedBead: {
             /** @description Stage, layer and bead: `fill-2-1`; on a split coupon with its half: `fill-3-1@left`. A logged pass names it. */
@@ -5741,6 +7649,28 @@ export interface components {
             areaMm2: number;
             outline: components["schemas"]["SectionPoint"][];
         };
+        PlannedCell: {
+            /** Format: uuid */
+            studentId: string;
+            /** Format: int32 */
+            slot: number;
+            /** Format: uuid */
+            boothId: string;
+            itemId: string;
+            testId: string;
+            kind: null | components["schemas"]["ItemKind"];
+            drillId: null | string;
+            name: string;
+            variants: {
+                [key: string]: string;
+            };
+            why: string;
+            /** Format: double */
+            gain: number;
+            /** Format: double */
+            cost: number;
+            pinned: boolean;
+        };
         /** @description What an instructor would work out of a fit-up at one point; null where it was not measured. */
         PointNumbers: {
             at: string;
@@ -5755,10 +7685,7 @@ export interface components {
             /** Format: double */
             gapLeftMm: null | number;
         };
-        /**
-         * @description Current and polarity.
-         * @enum {string}
-         */
+        /** @enum {string} */
         Polarity: "dcep" | "dcen" | "ac";
         /** @description A policy with why its defaults are what they are. */
         PolicyView: {
@@ -5779,6 +7706,11 @@ export interface components {
             pipeGroove: string[];
             fillet: string[];
         };
+        /** @description An item with the settings that the student's next pass of its stage starts from. */
+        PrescribedView: {
+            item: components["schemas"]["PlanItem"];
+            card: null | components["schemas"]["PassCard"];
+        };
         /** @description A test to be looked at before it is saved, with chosen variants. */
         PreviewTest: {
             test: null | components["schemas"]["JsonElement"];
@@ -5794,10 +7726,7 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
-        /**
-         * @description Welding process by its AWS letters (ISO 4063 number).
-         * @enum {string}
-         */
+        /** @enum {string} */
         Process: "smaw" | "gtaw" | "gmaw" | "fcawG" | "fcawS";
         /** @enum {string} */
         Product: "plate" | "pipe" | "sheet";
@@ -5866,6 +7795,14 @@ export interface components {
         QualifiesRequest: {
             code: null | string;
             tests: null | components["schemas"]["PassedTestRequest"][];
+        };
+        /** @description Bars of one length on the rack. OffCut: left over from earlier cutting, so used up first. */
+        RackBar: {
+            /** Format: double */
+            lengthMm: number;
+            /** Format: int32 */
+            count: number;
+            offCut: boolean;
         };
         /** @description The limits of a profile on a radiograph. Lengths in mm. */
         RadiographLimits: {
@@ -6163,6 +8100,16 @@ export interface components {
             source: string;
             fromMemory: boolean;
         };
+        /** @description A fault that came back: in how many of the last full coupons. */
+        ReturningFault: {
+            kind: components["schemas"]["DiscontinuityKind"];
+            stage: components["schemas"]["Stage"];
+            zone: null | string;
+            /** Format: int32 */
+            coupons: number;
+            /** Format: int32 */
+            ofCoupons: number;
+        };
         /** @description The joints that a rule holds for. Null means any. */
         RuleScope: {
             openRoot?: null | boolean;
@@ -6203,12 +8150,42 @@ export interface components {
             /** Format: date-time */
             dueAt: null | string;
         };
+        SaveCredit: {
+            why: null | string;
+        };
+        SaveGoal: {
+            /** @description The tests that the job needs. */
+            tests: null | string[];
+            job: null | string;
+            /** Format: date */
+            by: null | string;
+        };
         /** @description A school's copy of a profile to be saved. */
         SaveProfile: {
             profile: null | components["schemas"]["JsonElement"];
             /** Format: int32 */
             basedOnVersion: null | number;
             why: null | string;
+        };
+        /** @description Changes to it; what is left out stays. */
+        SaveSetup: {
+            week: null | components["schemas"]["WeekSetup"];
+            prices: null | {
+                [key: string]: number;
+            };
+            saw: null | components["schemas"]["Saw"];
+        };
+        SaveStep: {
+            test: null | string;
+            /** @description Groups of tests; of each group one is ground enough. */
+            after: null | string[][];
+            /** @description True when the step is never offered without its ground. */
+            strict: null | boolean;
+            why: null | string;
+        };
+        /** @description Steps to be saved. */
+        SaveSteps: {
+            steps: null | components["schemas"]["SaveStep"][];
         };
         /** @description A test to be saved. The file is that of the schema at `/api/schemas/test-template`; its version is given by the server. */
         SaveTest: {
@@ -6225,6 +8202,24 @@ export interface components {
             id: string;
             /** Format: int32 */
             version: number;
+        };
+        /** @description How a saw cuts. In mm. */
+        Saw: {
+            /**
+             * Format: double
+             * @description What each cut turns into chips.
+             */
+            kerfMm: number;
+            /**
+             * Format: double
+             * @description What the vice holds at the end of a bar and cannot be cut.
+             */
+            gripMm: number;
+            /**
+             * Format: double
+             * @description An off-cut at least this long goes back on the rack.
+             */
+            keepMm: number;
         };
         SchoolView: {
             name: string;
@@ -6257,6 +8252,13 @@ export interface components {
             /** @description The PIN of the demo school's invented instructors; null on a real school. */
             demoPin: null | string;
         };
+        SetPrice: {
+            id: string;
+            unit: string;
+            /** Format: double */
+            amount: number;
+            meaning: string;
+        };
         /** @description Starting ranges for a pass. Null where the setting has no meaning for the process. */
         SettingRanges: {
             amps: components["schemas"]["Span"];
@@ -6268,6 +8270,11 @@ export interface components {
             workAngleDeg?: null | components["schemas"]["Span"];
             cupNumber?: null | components["schemas"]["Span"];
         };
+        SetupClass: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
         /** @description The first-run page: a school, its lead instructor, its booths. */
         SetupRequest: {
             schoolName: null | string;
@@ -6276,6 +8283,14 @@ export interface components {
             pin: null | string;
             /** Format: int32 */
             booths: null | number;
+        };
+        /** @description What planning goes by. */
+        SetupView: {
+            week: components["schemas"]["WeekSetup"];
+            prices: components["schemas"]["SetPrice"][];
+            saw: components["schemas"]["Saw"];
+            classes: components["schemas"]["SetupClass"][];
+            feedPath: null | string;
         };
         /** @description An essential variable that what is qualified does not reach. */
         Shortfall: {
@@ -6306,11 +8321,94 @@ export interface components {
             /** Format: int32 */
             clean: number;
         };
+        /** @description A sitting to be booked. */
+        SittingRequest: {
+            /** Format: uuid */
+            studentId: null | string;
+            testId: null | string;
+            /** Format: date */
+            day: null | string;
+            /** Format: int32 */
+            period: null | number;
+        };
         /**
          * @description What the rules of a sitting forbid.
          * @enum {string}
          */
         SittingRule: "timeLimit" | "grinder" | "help" | "takeDown" | "arcStrike" | "positionNotWitnessed" | "stringersOnly";
+        SolveAnswer: {
+            assignments: components["schemas"]["SolveAssignment"][];
+            /** Format: double */
+            objective: number;
+            /**
+             * Format: double
+             * @description What no plan can exceed.
+             */
+            bound: number;
+            status: components["schemas"]["WeekStatus"];
+            /** @description Which needs clash, in words. With status `infeasible` the assignments are the best part of the plan. */
+            conflicts: string[];
+            /** Format: double */
+            seconds: number;
+        };
+        SolveAssignment: {
+            student: string;
+            /** Format: int32 */
+            period: number;
+            booth: string;
+            item: string;
+        };
+        SolveBooth: {
+            id: null | string;
+            processes: null | string[];
+            /** @description Whether it has what pipe needs; no when left out. */
+            pipe: null | boolean;
+            purge: null | boolean;
+        };
+        SolveItem: {
+            id: null | string;
+            process: null | string;
+            needsPipe: null | boolean;
+            needsPurge: null | boolean;
+            /** Format: int32 */
+            holdPoints: null | number;
+            /** @description What the first, second ... time adds; never rising, 0 or more. */
+            gains: null | number[];
+        };
+        /** @description A week to be planned, by itself. Periods are numbered from 0. */
+        SolveRequest: {
+            /** Format: int32 */
+            periods: null | number;
+            /** Format: int32 */
+            holdPointsPerPeriod: null | number;
+            /** Format: double */
+            secondsLimit: null | number;
+            booths: null | components["schemas"]["SolveBooth"][];
+            students: null | components["schemas"]["SolveStudent"][];
+        };
+        SolveStudent: {
+            id: null | string;
+            /** @description The periods in which the student comes. */
+            available: null | number[];
+            /** Format: int32 */
+            minPeriods: null | number;
+            /**
+             * Format: int32
+             * @description As many as there are when left out.
+             */
+            maxPeriods: null | number;
+            items: null | components["schemas"]["SolveItem"][];
+        };
+        /** @description Asks for a week to be solved. */
+        SolveWeek: {
+            /** Format: double */
+            seconds: null | number;
+            /**
+             * @description True to keep as many cells as can be kept.
+             * @default false
+             */
+            fewestMoves: boolean;
+        };
         /** @description A range of a setting; both ends allowed. */
         Span: {
             /** Format: double */
@@ -6334,7 +8432,10 @@ export interface components {
             kind: string;
             verdict: components["schemas"]["TestVerdict"];
         };
-        /** @enum {string} */
+        /**
+         * @description The stages of a weld, in the order in which they are laid.
+         * @enum {string}
+         */
         Stage: "fitUp" | "root" | "hot" | "fill" | "cap";
         StageChance: {
             stage: components["schemas"]["Stage"];
@@ -6352,6 +8453,42 @@ export interface components {
             /** Format: uuid */
             boothId: null | string;
             asTest: null | boolean;
+        };
+        /**
+         * @description Where a student is with a step.
+         * @enum {string}
+         */
+        StepState: "behind" | "now" | "ahead";
+        StepView: {
+            test: string;
+            title: string;
+            after: string[][];
+            strict: boolean;
+            why: string;
+            source: string;
+            /**
+             * Format: int32
+             * @description How many steps lie before it at least; the column that it is drawn in.
+             */
+            depth: number;
+        };
+        /** @description The steps of the school, those that need less first. */
+        StepsView: {
+            steps: components["schemas"]["StepView"][];
+        };
+        /** @description How much of a stock there is. Of bars the amount counts bars of the length. */
+        StockLevel: {
+            stock: string;
+            unit: string;
+            /** Format: double */
+            lengthMm: null | number;
+            offCut: boolean;
+            /** Format: double */
+            amount: number;
+        };
+        /** @description The store as it is. */
+        StockView: {
+            levels: components["schemas"]["StockLevel"][];
         };
         /** @description What a student's coupons tell, on one test or on all. */
         StudentPatterns: {
@@ -6760,6 +8897,115 @@ export interface components {
         };
         /** @enum {string} */
         VoidReason: "quenched" | "moved" | "helped" | "wrongPosition" | "toesDressed" | "capBuiltToMask" | "other";
+        WayStep: {
+            test: string;
+            title: string;
+            state: components["schemas"]["StepState"];
+            isTarget: boolean;
+            credited: boolean;
+            creditedWhy: null | string;
+            /** Format: int32 */
+            fullCoupons: number;
+            /** Format: double */
+            chance: null | number;
+            /** Format: int32 */
+            couponsToBar: number;
+            /**
+             * Format: date
+             * @description When it is expected to begin; null for one that is behind.
+             */
+            from: null | string;
+            /** Format: date */
+            to: null | string;
+            waits: string[];
+        };
+        /** @description A student's way to the goal, and what to practise next on it. */
+        WayView: {
+            /** Format: uuid */
+            studentId: string;
+            studentName: string;
+            targets: string[];
+            job: null | string;
+            /** Format: date */
+            by: null | string;
+            /** Format: double */
+            couponsPerWeek: number;
+            way: components["schemas"]["WayStep"][];
+            items: components["schemas"]["PrescribedView"][];
+            withheld: string[];
+            isLate: boolean;
+        };
+        WeekDay: {
+            /** Format: date */
+            day: string;
+            slots: number[];
+        };
+        /** @description What a week draws from a stock, and what is left then. */
+        WeekDraw: {
+            stock: string;
+            unit: string;
+            /** Format: double */
+            amount: number;
+            /** Format: double */
+            cost: number;
+            /**
+             * Format: double
+             * @description What there is now; null when the stock was never counted.
+             */
+            level: null | number;
+            /**
+             * Format: double
+             * @description How many such weeks the stock lasts; null when it was never counted.
+             */
+            weeksLeft: null | number;
+        };
+        WeekSetup: {
+            periodNames: string[];
+            periodStarts: string[];
+            /** Format: double */
+            hoursPerPeriod: number;
+            /** Format: int32 */
+            holdPointsPerPeriod: number;
+            /** Format: int32 */
+            minPeriods: number;
+            /** Format: int32 */
+            maxPeriods: number;
+            classPeriods: {
+                [key: string]: number[];
+            };
+        };
+        /**
+         * @description How far a week's solution came.
+         * @enum {string}
+         */
+        WeekStatus: "optimal" | "feasible" | "infeasible";
+        /** @description A week as it is planned, with what it is planned from. */
+        WeekView: {
+            /** Format: date */
+            monday: string;
+            /** @description The days on which anybody comes, with the slots of their periods. */
+            days: components["schemas"]["WeekDay"][];
+            periodNames: string[];
+            /** Format: double */
+            hoursPerPeriod: number;
+            /** Format: int32 */
+            holdPointsPerPeriod: number;
+            booths: components["schemas"]["PlanBooth"][];
+            students: components["schemas"]["PlanStudent"][];
+            cells: components["schemas"]["PlannedCell"][];
+            /** @description Cells of a solved week that waits to be accepted; null when there is none. */
+            proposal: null | components["schemas"]["PlannedCell"][];
+            job: null | components["schemas"]["JobView"];
+            /** Format: date-time */
+            acceptedAt: null | string;
+            /**
+             * Format: double
+             * @description What the accepted plan adds over all students, in chances.
+             */
+            gain: number;
+            /** Format: double */
+            cost: number;
+        };
         /** @enum {string} */
         WeldKind: "groove" | "fillet";
         WireAnswer: {

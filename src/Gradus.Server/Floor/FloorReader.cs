@@ -1,0 +1,202 @@
+using Gradus.Core.Bench;
+using Gradus.Core.Joints;
+using Gradus.Core.Library;
+using Gradus.Core.Planning;
+using Gradus.Core.Welding;
+using Gradus.Data;
+using Gradus.Server.Coupons;
+using Gradus.Server.Decisions;
+using Gradus.Server.Hosting;
+using Gradus.Server.Library;
+using Gradus.Server.Planning;
+using Gradus.Server.Readiness;
+using Gradus.Server.Students;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Floor;
+
+/// <summary>Reads the floor, or some students of it.</summary>
+public sealed class FloorReader(
+    GradusContext db,
+    ReadinessBook readiness,
+    SchoolLibrary library,
+    WeekBuilder weeks,
+    SetupBook setups,
+    TimeProvider time
+)
+{
+    public async Task<FloorView> Read(CancellationToken cancel)
+    {
+        var (today, clock) = await Today(cancel);
+        var booths = await db
+            .Booths.OrderBy(booth => booth.Number)
+            .Select(booth => new BoothView(
+                booth.Id,
+                booth.Number,
+                booth.Column,
+                booth.Row,
+                booth.ClosedAt == null ? null : booth.ClosedWhy ?? "Closed"
+            ))
+            .Take(Limits.PageRows)
+            .ToListAsync(cancel);
+        var (students, holds, classes) = await Students(null, today, cancel);
+        var setup = await setups.Read(cancel);
+        var monday = today.AddDays(-(((int)today.DayOfWeek + 6) % 7));
+        var plan = await weeks.Plan(monday, cancel);
+        var period = setup.PeriodAt(clock);
+        var numbers = booths.ToDictionary(booth => booth.Id, booth => booth.Number);
+        return new FloorView(
+            today,
+            classes,
+            booths,
+            students,
+            holds,
+            [
+                .. (plan?.Cells ?? [])
+                    .Where(cell => setup.DayOf(monday, cell.Slot) == today && numbers.ContainsKey(cell.BoothId))
+                    .Select(cell => new FloorPlanned(
+                        cell.StudentId,
+                        setup.PeriodOf(cell.Slot),
+                        cell.Slot,
+                        cell.BoothId,
+                        numbers[cell.BoothId],
+                        cell.ItemId,
+                        cell.TestId,
+                        cell.Kind,
+                        cell.DrillId,
+                        cell.Name,
+                        cell.Variants,
+                        cell.Why
+                    )),
+            ],
+            await db
+                .Absences.Where(one => one.Day == today && (one.Period == null || one.Period == period))
+                .Select(one => one.StudentId)
+                .Distinct()
+                .ToListAsync(cancel),
+            period,
+            setup.Week.PeriodNames
+        );
+    }
+
+    /// <summary>Some students as the floor shows them now, with their hold points.</summary>
+    public async Task<(IReadOnlyList<FloorStudent> Students, IReadOnlyList<FloorHold> Holds)> Some(
+        IReadOnlyCollection<Guid> studentIds,
+        CancellationToken cancel
+    )
+    {
+        var (rows, holds, _) = await Students(studentIds, (await Today(cancel)).Day, cancel);
+        return (rows, holds);
+    }
+
+    /// <summary>Whose coupons these are.</summary>
+    public Task<List<Guid>> StudentsOf(IReadOnlyCollection<Guid> coupons, CancellationToken cancel) =>
+        db.Coupons.Where(coupon => coupons.Contains(coupon.Id)).Select(coupon => coupon.StudentId).Distinct().ToListAsync(cancel);
+
+    private async Task<(DateOnly Day, TimeOnly Clock)> Today(CancellationToken cancel)
+    {
+        var zone = await db.Schools.AsNoTracking().Select(school => school.TimeZone).SingleAsync(cancel);
+        var local = TimeZoneInfo.ConvertTime(time.GetUtcNow(), TimeZoneInfo.FindSystemTimeZoneById(zone)).DateTime;
+        return (DateOnly.FromDateTime(local), TimeOnly.FromDateTime(local));
+    }
+
+    private async Task<(IReadOnlyList<FloorStudent> Students, IReadOnlyList<FloorHold> Holds, IReadOnlyList<string> Meeting)> Students(
+        IReadOnlyCollection<Guid>? only,
+        DateOnly today,
+        CancellationToken cancel
+    )
+    {
+        var now = time.GetUtcNow();
+        var classes = await db.ClassGroups.AsNoTracking().ToListAsync(cancel);
+        var students = await db
+            .Students.AsNoTracking()
+            .Where(student => only == null || only.Contains(student.Id))
+            .OrderBy(student => student.Name)
+            .Take(Limits.PageRows)
+            .ToListAsync(cancel);
+        var ids = students.Select(student => student.Id).ToList();
+        var open = (
+            await db
+                .Coupons.AsNoTracking()
+                .Where(coupon => coupon.ClosedAt == null && ids.Contains(coupon.StudentId))
+                .OrderByDescending(coupon => coupon.StartedAt)
+                .Take(Limits.PageRows)
+                .Include(coupon => coupon.Booth)
+                .Include(coupon => coupon.FitUps)
+                .Include(coupon => coupon.Passes)
+                .Include(coupon => coupon.Findings)
+                .Include(coupon => coupon.Events.Where(one => one.WithdrawnAt == null))
+                .Include(coupon => coupon.Closings)
+                .ToListAsync(cancel)
+        ).ToLookup(coupon => coupon.StudentId);
+        var lastDecisions = await DecisionBook.Last(db, ids, cancel);
+        var lastClosed = await db
+            .Coupons.Where(coupon => ids.Contains(coupon.StudentId) && coupon.ClosedAt != null)
+            .GroupBy(coupon => coupon.StudentId)
+            .Select(group => new { group.Key, At = group.Max(coupon => coupon.ClosedAt) })
+            .ToDictionaryAsync(one => one.Key, one => one.At, cancel);
+        var known = (await readiness.Read(ids, cancel)).ToDictionary(record => (record.StudentId, record.TestId));
+        var recent = await PassCards.Recent(db, [.. open.Select(group => group.Key)], now, cancel);
+
+        var rows = new List<FloorStudent>();
+        foreach (var student in students)
+        {
+            var group = classes.Single(one => one.Id == student.ClassGroupId);
+            var template = library.Tests[student.TargetTestId];
+            var coupon = open[student.Id].FirstOrDefault();
+            rows.Add(
+                new FloorStudent(
+                    student.Id,
+                    student.Name,
+                    group.Name,
+                    group.MeetsOn.Contains(today.DayOfWeek),
+                    template.Id,
+                    template.Title,
+                    ChanceView.From(
+                        ReadinessBook.Estimate(known.GetValueOrDefault((student.Id, template.Id)) ?? readiness.Begin(student.Id, template.Id)).Whole
+                    ),
+                    lastClosed.GetValueOrDefault(student.Id),
+                    lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision.Kind : null,
+                    coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)])
+                )
+            );
+        }
+
+        var meeting = classes.Where(one => one.MeetsOn.Contains(today.DayOfWeek)).Select(one => one.Name).Order().ToList();
+        var names = students.ToDictionary(student => student.Id, student => student.Name);
+        var holds = open.SelectMany(group => group)
+            .SelectMany(coupon => Holds(coupon, names[coupon.StudentId]))
+            .OrderBy(hold => hold.CalledAt)
+            .ToList();
+        return (rows, holds, meeting);
+    }
+
+    private static IEnumerable<FloorHold> Holds(Coupon coupon, string name) =>
+        CouponLife
+            .Holds([.. coupon.Events.OrderBy(one => one.RecordedAt).Select(one => new BenchEvent(one.Id, one.Kind, one.RecordedAt, one.Body))])
+            .Select(hold => new FloorHold(coupon.Id, coupon.Stamp, coupon.StudentId, name, coupon.Booth?.Number, hold.Point, hold.CalledAt));
+
+    private FloorCoupon CouponOf(Coupon coupon, Student student, IEnumerable<RecentPass> recent)
+    {
+        var facts = new CouponFacts(coupon, library);
+        var next = facts.Next();
+        var cards = next.Kind == NextKind.Pass ? PassCards.Build(facts.Template, student.Hand, recent, coupon.BoothId) : [];
+        return new FloorCoupon(
+            coupon.Id,
+            coupon.Stamp,
+            coupon.TestId,
+            facts.Template.Title,
+            coupon.DrillId,
+            coupon.AsTest,
+            coupon.Booth?.Number,
+            facts.FitUpReport.Outcome,
+            facts.Passes.Count,
+            facts.Beads.Count(),
+            facts.Findings.Count,
+            next,
+            next.Card is { } card ? cards[card] : null,
+            facts.PositionStands,
+            CouponLife.Timers(facts.Events)
+        );
+    }
+}
