@@ -137,7 +137,7 @@ internal static class DemoPlan
             );
         foreach (var steel in works.SelectMany(work => work.Steel).Select(piece => piece.Stock).Distinct())
         {
-            In(steel, "mm", 3, NewBarMm);
+            In(steel, "mm", steel.StartsWith("Pipe", StringComparison.Ordinal) ? 3 : 12, NewBarMm);
         }
 
         foreach (var steel in works.SelectMany(work => work.Steel).Select(piece => piece.Stock).Distinct().Take(2))

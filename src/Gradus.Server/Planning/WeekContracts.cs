@@ -63,7 +63,8 @@ public sealed record PlanStudent(
     IReadOnlyList<string> Withheld
 );
 
-/// <summary>An item as the week board and the student's page show it.</summary>
+/// <summary>An item as the week board and the student's way show it.</summary>
+/// <param name="Fault">The fault that came back and that it works on, in words.</param>
 public sealed record PlanItem(
     string Id,
     string TestId,
@@ -75,7 +76,7 @@ public sealed record PlanItem(
     double GainPerCost,
     Core.Welding.Stage Stage,
     string? Place,
-    ReturningFault? Fault,
+    string? Fault,
     IReadOnlyDictionary<string, string> Variants,
     string Process,
     double Minutes,
@@ -97,7 +98,9 @@ public sealed record PlanItem(
             item.GainPerCost,
             item.Stage,
             item.Place,
-            item.Fault,
+            item.Fault is { } fault
+                ? $"{Core.Inspection.Discontinuities.Of(fault.Kind).Name} came back in {fault.Coupons} of the last {fault.OfCoupons} full coupons"
+                : null,
             item.Variants,
             item.Process,
             item.Work.BoothMinutes,

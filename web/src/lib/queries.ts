@@ -1,7 +1,8 @@
 import { createQuery } from '@tanstack/svelte-query'
 import { api, ask } from '$lib/api/client'
 
-const SHOP_FLOOR_REFRESH_MS = 15_000
+// The feed tells of changes as they come; this is for the passing of time and a feed that is blocked on the way.
+const SHOP_FLOOR_REFRESH_MS = 60_000
 
 export const floorQuery = () =>
   createQuery(() => ({
@@ -71,4 +72,33 @@ export const patternsQuery = (studentId: () => string) =>
     queryKey: ['learn', 'student', studentId()],
     queryFn: () =>
       ask(api.GET('/api/learn/students/{studentId}', { params: { path: { studentId: studentId() } } })),
+  }))
+
+export const weekQuery = (monday: () => string) =>
+  createQuery(() => ({
+    queryKey: ['week', monday()],
+    queryFn: () => ask(api.GET('/api/weeks/{monday}', { params: { path: { monday: monday() } } })),
+  }))
+
+export const cutListQuery = (monday: () => string) =>
+  createQuery(() => ({
+    queryKey: ['cutlist', monday()],
+    queryFn: () => ask(api.GET('/api/weeks/{monday}/cutlist', { params: { path: { monday: monday() } } })),
+  }))
+
+export const stockQuery = () =>
+  createQuery(() => ({ queryKey: ['stock'], queryFn: () => ask(api.GET('/api/stock')) }))
+
+export const setupQuery = () =>
+  createQuery(() => ({ queryKey: ['setup'], queryFn: () => ask(api.GET('/api/plan/setup')) }))
+
+export const stepsQuery = () =>
+  createQuery(() => ({ queryKey: ['steps'], queryFn: () => ask(api.GET('/api/steps')) }))
+
+export const wayQuery = (studentId: () => string) =>
+  createQuery(() => ({
+    queryKey: ['way', studentId()],
+    queryFn: () =>
+      ask(api.GET('/api/students/{studentId}/way', { params: { path: { studentId: studentId() } } })),
+    enabled: studentId() !== '',
   }))

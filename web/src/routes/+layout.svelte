@@ -12,6 +12,7 @@
   import TopBar from '$lib/parts/TopBar.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { notices } from '$lib/notices.svelte'
+  import { live } from '$lib/live.svelte'
   import { outbox } from '$lib/outbox.svelte'
   import OutboxDialog from '$lib/parts/OutboxDialog.svelte'
   import { session } from '$lib/session.svelte'
@@ -55,6 +56,12 @@
       )
   })
 
+  const signedIn = $derived(session.view?.instructor != null)
+  $effect(() => {
+    if (signedIn) live.open(client)
+    else live.close()
+  })
+
   let pendingG = false
   function onkeydown(event: KeyboardEvent) {
     const typing = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')
@@ -70,6 +77,8 @@
       setTimeout(() => (pendingG = false), 1200)
     } else if (event.key === 'f' && pendingG) {
       goto('/')
+    } else if (event.key === 'p' && pendingG) {
+      goto('/plan')
     } else if (event.key === 't' && pendingG) {
       goto('/library')
     } else if (event.key === 'm' && pendingG) {

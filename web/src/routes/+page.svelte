@@ -1,10 +1,11 @@
 <script lang="ts">
   import { useQueryClient } from '@tanstack/svelte-query'
-  import type { Schema } from '$lib/api/client'
+  import { api, ask, newId, type Schema } from '$lib/api/client'
   import { ago } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
   import AddStudent from '$lib/parts/AddStudent.svelte'
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
+  import PlannedStart from '$lib/parts/PlannedStart.svelte'
   import StartCoupon from '$lib/parts/StartCoupon.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { outbox } from '$lib/outbox.svelte'
@@ -34,6 +35,65 @@
       (one) => everyone || one.expectedToday || floor.data?.classesToday.length === 0,
     ),
   )
+
+  const plannedNow = $derived(
+    new Map(
+      (floor.data?.planned ?? [])
+        .filter((one) => one.period === floor.data?.period)
+        .map((one) => [one.studentId, one]),
+    ),
+  )
+  const plannedIn = $derived(
+    new Map([...plannedNow.values()].filter((one) => isFree(one)).map((one) => [one.boothId, one])),
+  )
+  const names = $derived(new Map((floor.data?.students ?? []).map((one) => [one.id, one])))
+  const absent = $derived(new Set(floor.data?.absent ?? []))
+  const freeBooths = $derived(
+    (floor.data?.booths ?? []).filter((booth) => !booth.closedWhy && !inBooth.has(booth.number)),
+  )
+  const across = $derived(Math.max(0, ...(floor.data?.booths ?? []).map((booth) => booth.column)) + 1)
+  // Booths stand where the school put them, as long as no two stand in one place.
+  const laidOut = $derived(
+    across <= 8 &&
+      new Set(floor.data?.booths.map((booth) => `${booth.column} ${booth.row}`)).size ===
+        floor.data?.booths.length,
+  )
+  let elsewhere = $state<string | null>(null)
+  let menu = $state<string | null>(null)
+
+  const isFree = (one: Schema['FloorPlanned']) =>
+    !names.get(one.studentId)?.open && !absent.has(one.studentId)
+
+  async function setAbsent(student: Schema['FloorStudent'], value: boolean) {
+    await notices.attempt(async () => {
+      const day = floor.data!.today
+      if (value)
+        await ask(
+          api.PUT('/api/absences/{id}', {
+            params: { path: { id: newId() } },
+            body: { studentId: student.id, day, period: null },
+          }),
+        )
+      else
+        await ask(
+          api.DELETE('/api/absences/{studentId}/{day}', { params: { path: { studentId: student.id, day } } }),
+        )
+      await client.invalidateQueries()
+      if (value) notices.add(`${student.name} is absent today.`, 'done', () => setAbsent(student, false))
+    })
+  }
+
+  async function setClosed(booth: Schema['BoothView'], why: string | null) {
+    menu = null
+    await notices.attempt(async () => {
+      await ask(api.PUT('/api/booths/{id}/closed', { params: { path: { id: booth.id } }, body: { why } }))
+      await client.invalidateQueries()
+      if (why)
+        notices.add(`Booth ${booth.number} is closed: ${why.toLowerCase()}.`, 'done', () =>
+          setClosed(booth, null),
+        )
+    })
+  }
 
   function start(forWhat: typeof startFor) {
     startFor = forWhat
@@ -120,11 +180,26 @@
     </section>
   {/if}
 
-  <ol class="row" aria-label="Booths">
+  <ol class="row" class:laid={laidOut} style:--across={across} aria-label="Booths">
     {#each floor.data.booths as booth (booth.id)}
       {@const student = inBooth.get(booth.number)}
-      <li class="stall {student ? '' : 'idle'}">
-        <span class="number stall-number" aria-label="Booth {booth.number}">{booth.number}</span>
+      {@const planned = plannedIn.get(booth.id)}
+      <li class="stall {student ? '' : 'idle'}" style:--column={booth.column + 1} style:--row={booth.row + 1}>
+        <button
+          class="number stall-number"
+          aria-expanded={menu === booth.id}
+          aria-label="Booth {booth.number}: more"
+          onclick={() => (menu = menu === booth.id ? null : booth.id)}>{booth.number}</button
+        >
+        {#if menu === booth.id}
+          <div class="mt-1 mr-10 grid gap-1">
+            {#if booth.closedWhy}
+              <button class="tap" onclick={() => setClosed(booth, null)}>Open it again</button>
+            {:else}
+              <button class="tap" onclick={() => setClosed(booth, 'Broken down')}>Broken down</button>
+            {/if}
+          </div>
+        {/if}
         {#if student?.open}
           {@const coupon = student.open}
           <a class="block pr-9 leading-tight font-bold" href="/coupons/{coupon.id}">{student.name}</a>
@@ -171,6 +246,11 @@
           {:else}
             <a class="tap tap-main mt-2 w-full" href="/coupons/{coupon.id}">Look and close</a>
           {/if}
+        {:else if booth.closedWhy}
+          <p class="mt-auto pr-9 font-semibold text-(--caution)">{booth.closedWhy}</p>
+        {:else if planned}
+          <p class="pr-9 leading-tight font-bold">{names.get(planned.studentId)?.name}</p>
+          <div class="mt-auto pt-1"><PlannedStart {planned} {booth} wide /></div>
         {:else}
           <button
             class="tap mt-auto w-full border-dashed bg-transparent text-(--soft)"
@@ -203,9 +283,10 @@
           <tr>
             <th class="px-3 py-1.5 font-semibold">Student</th>
             <th class="px-2 font-semibold">Target</th>
-            <th class="w-[34%] px-2 font-semibold">Chance</th>
+            <th class="w-[22%] px-2 font-semibold">Chance</th>
             <th class="px-2 font-semibold">Last coupon</th>
             <th class="px-2 font-semibold">Decided</th>
+            <th class="px-2 font-semibold">{floor.data.periodNames[floor.data.period]}</th>
             <th class="px-2"><span class="sr-only">Next</span></th>
           </tr>
         </thead>
@@ -226,6 +307,45 @@
               <td class="px-2 whitespace-nowrap"
                 >{student.lastDecision ? decisionName(student.lastDecision) : ''}</td
               >
+              <td class="px-2 py-1">
+                {#if absent.has(student.id)}
+                  <button
+                    class="tap"
+                    aria-pressed="true"
+                    aria-label="{student.name} is absent; comes after all"
+                    onclick={() => setAbsent(student, false)}>Absent</button
+                  >
+                {:else if plannedNow.get(student.id) && !student.open}
+                  {@const planned = plannedNow.get(student.id)!}
+                  {@const booth = floor.data.booths.find((one) => one.id === planned.boothId)!}
+                  <div class="flex flex-wrap gap-1">
+                    {#if elsewhere === student.id || inBooth.has(booth.number) || booth.closedWhy}
+                      {#each freeBooths.slice(0, 4) as other (other.id)}<PlannedStart
+                          {planned}
+                          booth={other}
+                        />{/each}
+                    {:else}
+                      <PlannedStart {planned} {booth} />
+                      <button
+                        class="tap"
+                        aria-label="{student.name}: in another booth"
+                        onclick={() => (elsewhere = student.id)}>Swap</button
+                      >
+                    {/if}
+                    <button
+                      class="tap"
+                      aria-label="{student.name} is absent"
+                      onclick={() => setAbsent(student, true)}>Absent</button
+                    >
+                  </div>
+                {:else if student.expectedToday && !student.open}
+                  <button
+                    class="tap"
+                    aria-label="{student.name} is absent"
+                    onclick={() => setAbsent(student, true)}>Absent</button
+                  >
+                {/if}
+              </td>
               <td class="px-2 py-1 text-right">
                 {#if student.open}
                   <a class="tap" href="/coupons/{student.open.id}">Bench</a>
@@ -239,7 +359,7 @@
               </td>
             </tr>
           {:else}
-            <tr><td colspan="6" class="p-6 text-center text-(--soft)">Nobody is expected today.</td></tr>
+            <tr><td colspan="7" class="p-6 text-center text-(--soft)">Nobody is expected today.</td></tr>
           {/each}
         </tbody>
       </table>
@@ -270,8 +390,20 @@
     min-height: 6rem;
     background: repeating-linear-gradient(135deg, transparent 0 9px, var(--page) 9px 18px);
   }
+  @media (min-width: 1001px) {
+    .laid {
+      grid-template-columns: repeat(var(--across), minmax(0, 1fr));
+    }
+    .laid > .stall {
+      grid-column: var(--column);
+      grid-row: var(--row);
+    }
+  }
   .stall-number {
     position: absolute;
+    min-width: 48px;
+    min-height: 48px;
+    text-align: right;
     top: 0;
     right: 0.5rem;
     font-size: 1.9rem;

@@ -7581,7 +7581,7 @@ export interface components {
             row: number;
             closedWhy: null | string;
         };
-        /** @description An item as the week board and the student's page show it. */
+        /** @description An item as the week board and the student's way show it. */
         PlanItem: {
             id: string;
             testId: string;
@@ -7596,7 +7596,8 @@ export interface components {
             gainPerCost: number;
             stage: components["schemas"]["Stage"];
             place: null | string;
-            fault: null | components["schemas"]["ReturningFault"];
+            /** @description The fault that came back and that it works on, in words. */
+            fault: null | string;
             variants: {
                 [key: string]: string;
             };
@@ -8099,16 +8100,6 @@ export interface components {
             rule: string;
             source: string;
             fromMemory: boolean;
-        };
-        /** @description A fault that came back: in how many of the last full coupons. */
-        ReturningFault: {
-            kind: components["schemas"]["DiscontinuityKind"];
-            stage: components["schemas"]["Stage"];
-            zone: null | string;
-            /** Format: int32 */
-            coupons: number;
-            /** Format: int32 */
-            ofCoupons: number;
         };
         /** @description The joints that a rule holds for. Null means any. */
         RuleScope: {

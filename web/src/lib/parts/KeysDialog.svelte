@@ -5,6 +5,7 @@
   const KEYS = [
     ['/', 'Find a student or a coupon by its stamp'],
     ['g then f', 'Go to the floor'],
+    ['g then p', 'Go to the plan of the week'],
     ['g then t', 'Go to the library of tests'],
     ['g then m', 'Go to shop math'],
     ['u', 'Switch between inches and millimetres'],

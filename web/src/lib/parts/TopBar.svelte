@@ -10,6 +10,7 @@
 
   const PLACES = [
     { href: '/', name: 'Floor' },
+    { href: '/plan', name: 'Plan' },
     { href: '/ready', name: 'Ready' },
     { href: '/learn', name: 'Learn' },
     { href: '/library', name: 'Library' },

@@ -1,0 +1,114 @@
+<script lang="ts">
+  import type { Schema } from '$lib/api/client'
+
+  let { setup, onsave }: { setup: Schema['SetupView']; onsave: (changed: Schema['SaveSetup']) => void } =
+    $props()
+  // svelte-ignore state_referenced_locally (made anew when the setup changes)
+  let week = $state(structuredClone($state.snapshot(setup.week)) as Schema['WeekSetup'])
+  // svelte-ignore state_referenced_locally
+  let prices = $state(Object.fromEntries(setup.prices.map((price) => [price.id, price.amount])))
+  // svelte-ignore state_referenced_locally
+  let saw = $state({ ...setup.saw })
+  const box = 'h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)'
+
+  const comesIn = (id: string, period: number) =>
+    (week.classPeriods[id] ?? week.periodNames.map((_, at) => at)).includes(period)
+  function toggle(id: string, period: number) {
+    const now = week.classPeriods[id] ?? week.periodNames.map((_, at) => at)
+    week.classPeriods[id] = now.includes(period)
+      ? now.filter((one) => one !== period)
+      : [...now, period].toSorted()
+  }
+</script>
+
+<section class="sheet p-3" aria-label="Week and prices">
+  <h2 class="text-xl">The week</h2>
+  <form
+    class="mt-2 grid gap-3"
+    novalidate
+    onsubmit={(event) => {
+      event.preventDefault()
+      onsave({ week, prices, saw })
+    }}
+  >
+    <div class="flex flex-wrap gap-2">
+      {#each week.periodNames as _, index (index)}
+        <div class="flex gap-1">
+          <label
+            ><span class="eyebrow block">Period {index + 1}</span>
+            <input class="{box} w-32" maxlength="30" bind:value={week.periodNames[index]} /></label
+          >
+          <label
+            ><span class="eyebrow block">from</span>
+            <input type="time" class={box} bind:value={week.periodStarts[index]} /></label
+          >
+        </div>
+      {/each}
+    </div>
+    {#each setup.classes as one (one.id)}
+      <fieldset>
+        <legend class="eyebrow mb-1">{one.name} comes in</legend>
+        <div class="flex flex-wrap gap-1">
+          {#each week.periodNames as name, period (period)}
+            <button
+              type="button"
+              class="tap px-2"
+              aria-pressed={comesIn(one.id, period)}
+              onclick={() => toggle(one.id, period)}>{name}</button
+            >
+          {/each}
+        </div>
+      </fieldset>
+    {/each}
+    <div class="flex flex-wrap gap-2">
+      <label
+        ><span class="eyebrow block">Booth hours in a period</span>
+        <input type="number" step="0.25" class="{box} w-28" bind:value={week.hoursPerPeriod} /></label
+      >
+      <label
+        ><span class="eyebrow block">Hold points you can answer in one</span>
+        <input type="number" class="{box} w-28" bind:value={week.holdPointsPerPeriod} /></label
+      >
+      <label
+        ><span class="eyebrow block">Periods for each student, least</span>
+        <input type="number" class="{box} w-28" bind:value={week.minPeriods} /></label
+      >
+      <label
+        ><span class="eyebrow block">and most</span>
+        <input type="number" class="{box} w-28" bind:value={week.maxPeriods} /></label
+      >
+    </div>
+    <h2 class="text-xl">Prices and the saw</h2>
+    <div class="flex flex-wrap gap-2">
+      {#each setup.prices as price (price.id)}
+        <label class="w-52"
+          ><span class="eyebrow block">{price.meaning}{price.unit ? `, a ${price.unit}` : ''}</span>
+          <input type="number" step="any" class="{box} w-28" bind:value={prices[price.id]} /></label
+        >
+      {/each}
+      <label class="w-52"
+        ><span class="eyebrow block">Kerf, mm</span><input
+          type="number"
+          step="0.1"
+          class="{box} w-28"
+          bind:value={saw.kerfMm}
+        /></label
+      >
+      <label class="w-52"
+        ><span class="eyebrow block">Grip, mm</span><input
+          type="number"
+          class="{box} w-28"
+          bind:value={saw.gripMm}
+        /></label
+      >
+      <label class="w-52"
+        ><span class="eyebrow block">Shortest off-cut kept, mm</span><input
+          type="number"
+          class="{box} w-28"
+          bind:value={saw.keepMm}
+        /></label
+      >
+    </div>
+    <button class="tap tap-main justify-self-start px-6">Save</button>
+  </form>
+</section>

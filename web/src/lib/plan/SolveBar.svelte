@@ -1,0 +1,80 @@
+<script lang="ts">
+  import { useQueryClient } from '@tanstack/svelte-query'
+  import { api, ask, type Schema } from '$lib/api/client'
+  import { notices } from '$lib/notices.svelte'
+  import { points } from '$lib/weeks'
+
+  let { week }: { week: Schema['WeekView'] } = $props()
+  const client = useQueryClient()
+  const POLL_MS = 300
+  const path = $derived({ path: { monday: week.monday } })
+  let job = $state<Schema['JobView'] | null>(null)
+  const shown = $derived(job ?? week.job ?? null)
+  const running = $derived(shown?.state === 'running')
+  const gap = $derived(shown?.bound ? Math.max(0, (shown.bound - shown.best) / shown.bound) : null)
+
+  const again = () => client.invalidateQueries({ queryKey: ['week'] })
+
+  async function solve(fewestMoves: boolean) {
+    await notices.attempt(async () => {
+      job = await ask(
+        api.POST('/api/weeks/{monday}/solve', { params: path, body: { seconds: 10, fewestMoves } }),
+      )
+      while (job.state === 'running') {
+        await new Promise((done) => setTimeout(done, POLL_MS))
+        job = await ask(api.GET('/api/weeks/{monday}/job', { params: path }))
+      }
+      await again()
+    })
+    job = null
+  }
+
+  const stop = () => notices.attempt(() => ask(api.DELETE('/api/weeks/{monday}/job', { params: path })))
+
+  async function accept() {
+    await notices.attempt(async () => {
+      await ask(api.POST('/api/weeks/{monday}/accept', { params: path }))
+      notices.add('The week is the plan now.', 'done')
+      await client.invalidateQueries()
+    })
+  }
+
+  async function discard() {
+    await notices.attempt(async () => {
+      await ask(api.DELETE('/api/weeks/{monday}/proposal', { params: path }))
+      await again()
+    })
+  }
+</script>
+
+<div class="flex flex-wrap items-center gap-2 print:hidden">
+  {#if running && shown}
+    <p role="status" class="min-w-64">
+      Planning: <span class="number text-lg">{points(shown.best)}</span> points so far{#if gap !== null}, at
+        most
+        <span class="number text-lg">{points(shown.bound!)}</span>{/if},
+      <span class="number text-lg">{shown.seconds.toFixed(1)}</span> s
+      <progress class="block w-full" max={shown.secondsLimit} value={shown.seconds} aria-label="Time used"
+      ></progress>
+    </p>
+    <button class="tap" onclick={stop}>Stop here</button>
+  {:else if week.proposal && shown}
+    <p role="status">
+      <strong>Proposed:</strong>
+      <span class="number text-lg">{points(shown.best)}</span> points{shown.status === 'optimal'
+        ? ', the best there is'
+        : gap !== null
+          ? `, within ${(100 * gap).toFixed(1)} % of the best`
+          : ''}, in {shown.seconds.toFixed(1)} s{shown.moves != null
+        ? `; ${shown.moves} of the old cells change`
+        : ''}.
+    </p>
+    <button class="tap tap-main px-5" onclick={accept}>Accept</button>
+    <button class="tap" onclick={discard}>Leave the old plan</button>
+  {:else}
+    <button class="tap tap-main px-5" onclick={() => solve(false)}>Plan the week</button>
+    {#if week.cells.length}
+      <button class="tap" onclick={() => solve(true)}>Re-plan, fewest moves</button>
+    {/if}
+  {/if}
+</div>

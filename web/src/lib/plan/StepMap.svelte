@@ -1,0 +1,144 @@
+<script lang="ts">
+  import type { Schema } from '$lib/api/client'
+
+  type Props = {
+    steps: Schema['StepView'][]
+    way: Schema['WayStep'][]
+    chosen: string | null
+    onchoose: (test: string) => void
+  }
+  let { steps, way, chosen, onchoose }: Props = $props()
+
+  const COLUMN = 172
+  const ROW = 62
+  const WIDE = 138
+  const HIGH = 46
+  const states = $derived(new Map(way.map((step) => [step.test, step])))
+  const columns = $derived.by(() => {
+    const at: Record<number, Schema['StepView'][]> = {}
+    for (const step of steps) (at[step.depth] ??= []).push(step)
+    return at
+  })
+  const places = $derived(
+    new Map(
+      Object.entries(columns).flatMap(([depth, own]) =>
+        own.map((step, row) => [step.test, { x: 8 + Number(depth) * COLUMN, y: 8 + row * ROW }] as const),
+      ),
+    ),
+  )
+  const width = $derived(16 + WIDE + Math.max(...Object.keys(columns).map(Number)) * COLUMN)
+  const height = $derived(16 + Math.max(...Object.values(columns).map((own) => own.length)) * ROW)
+  const edges = $derived(
+    steps.flatMap((step) =>
+      step.after.flatMap((group) =>
+        group
+          .filter((from) => places.has(from))
+          .map((from) => ({
+            from,
+            to: step.test,
+            strict: step.strict,
+            lit: from === chosen || step.test === chosen,
+          })),
+      ),
+    ),
+  )
+  const WORDS = { behind: 'behind', now: 'now', ahead: 'ahead' } as const
+  const lines = (title: string) => {
+    const [product = '', ...rest] = title.split(', ')
+    return [product, rest.join(', ').replace('gas tungsten arc', 'GTAW').replace('covered electrode', 'SMAW')]
+  }
+</script>
+
+<div class="overflow-x-auto">
+  <svg
+    {width}
+    {height}
+    viewBox="0 0 {width} {height}"
+    role="group"
+    aria-label="Steps, those that need less on the left"
+  >
+    {#each edges as edge (`${edge.from} ${edge.to}`)}
+      {@const a = places.get(edge.from)!}
+      {@const b = places.get(edge.to)!}
+      <path
+        d="M{a.x + WIDE},{a.y + HIGH / 2} C{a.x + WIDE + 28},{a.y + HIGH / 2} {b.x - 28},{b.y +
+          HIGH / 2} {b.x},{b.y + HIGH / 2}"
+        fill="none"
+        stroke={edge.lit ? 'var(--bronze)' : 'var(--steel)'}
+        stroke-width={edge.lit ? 3 : 1.3}
+        stroke-dasharray={edge.strict ? undefined : '5 4'}
+      />
+    {/each}
+    {#each steps as step (step.test)}
+      {@const at = places.get(step.test)!}
+      {@const on = states.get(step.test)}
+      {@const [first, second] = lines(step.title)}
+      <g
+        role="button"
+        tabindex="0"
+        class="step {on?.state ?? 'off'}"
+        class:target={on?.isTarget}
+        aria-pressed={chosen === step.test}
+        aria-label="{step.test} {step.title}{on ? `, ${WORDS[on.state]}${on.isTarget ? ', goal' : ''}` : ''}"
+        transform="translate({at.x} {at.y})"
+        onclick={() => onchoose(step.test)}
+        onkeydown={(event) => {
+          if (event.key === 'Enter' || event.key === ' ') {
+            event.preventDefault()
+            onchoose(step.test)
+          }
+        }}
+      >
+        <rect width={WIDE} height={HIGH} rx="2" />
+        <text class="number" x="8" y="19" font-size="18">{step.test}</text>
+        <text x="40" y="19" font-size="12">{first}</text>
+        <text x="8" y="37" font-size="11">{(second ?? '').slice(0, 22)}</text>
+        {#if on?.isTarget}<text x={WIDE - 8} y="19" text-anchor="end" font-size="12" font-weight="700"
+            >goal</text
+          >{/if}
+        {#if on?.state === 'behind'}<text x={WIDE - 8} y="38" text-anchor="end" font-size="13">✓</text>{/if}
+      </g>
+    {/each}
+  </svg>
+</div>
+
+<style>
+  rect {
+    fill: var(--sheet);
+    stroke: var(--steel-edge);
+    stroke-width: 1.2;
+  }
+  text {
+    fill: var(--ink);
+  }
+  .step {
+    cursor: pointer;
+  }
+  .off rect {
+    stroke-dasharray: 3 3;
+  }
+  .behind rect {
+    fill: var(--done-ground);
+    stroke: var(--blue);
+  }
+  .now rect {
+    fill: var(--straw);
+    stroke: var(--bronze);
+    stroke-width: 3;
+  }
+  .now text {
+    fill: var(--on-straw);
+  }
+  .ahead rect {
+    fill: var(--straw-ground);
+    stroke: var(--bronze);
+  }
+  .step:focus-visible rect,
+  .step[aria-pressed='true'] rect {
+    stroke: var(--ink);
+    stroke-width: 4;
+  }
+  .step:focus {
+    outline: none;
+  }
+</style>

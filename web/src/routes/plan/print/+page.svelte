@@ -1,0 +1,116 @@
+<script lang="ts">
+  import { page } from '$app/state'
+  import type { Schema } from '$lib/api/client'
+  import Len from '$lib/parts/Len.svelte'
+  import Waiting from '$lib/parts/Waiting.svelte'
+  import BarPicture from '$lib/plan/BarPicture.svelte'
+  import { cutListQuery, weekQuery } from '$lib/queries'
+  import { session } from '$lib/session.svelte'
+  import { mondayOf, shortDay, todayIn } from '$lib/weeks'
+
+  const monday = $derived(page.url.searchParams.get('week') ?? mondayOf(todayIn(session.timeZone)))
+  const SHEETS = [
+    { id: 'student', name: 'Each student' },
+    { id: 'booth', name: 'Each booth' },
+    { id: 'saw', name: 'Each saw' },
+  ] as const
+  const asked = page.url.searchParams.get('what')
+  let what = $state<(typeof SHEETS)[number]['id']>(SHEETS.find((one) => one.id === asked)?.id ?? 'student')
+  const week = weekQuery(() => monday)
+  const cut = cutListQuery(() => monday)
+  const booths = $derived(new Map((week.data?.booths ?? []).map((one) => [one.id, one.number])))
+  const students = $derived(new Map((week.data?.students ?? []).map((one) => [one.id, one.name])))
+  const groups = $derived.by(() => {
+    const cells = week.data?.cells ?? []
+    const by = Map.groupBy(cells, (cell) => (what === 'booth' ? cell.boothId : cell.studentId))
+    return [...by.entries()]
+      .map(([id, own]) => ({
+        id,
+        title: what === 'booth' ? `Booth ${booths.get(id)}` : (students.get(id) ?? ''),
+        cells: own.toSorted((a, b) => a.slot - b.slot),
+      }))
+      .toSorted((a, b) => a.title.localeCompare(b.title, 'en', { numeric: true }))
+  })
+  const when = (cell: Schema['PlannedCell']) => {
+    const day = week.data!.days.find((one) => one.slots.includes(cell.slot))
+    return `${day ? shortDay(day.day) : ''} ${week.data!.periodNames[cell.slot % week.data!.periodNames.length]?.toLowerCase()}`
+  }
+</script>
+
+<svelte:head><title>Print · Gradus</title></svelte:head>
+
+<div class="flex flex-wrap items-center gap-2 pt-3 pb-2 print:hidden">
+  <h1 class="text-2xl">Sheets for {shortDay(monday)}</h1>
+  {#each SHEETS as one (one.id)}
+    <button class="tap" aria-pressed={what === one.id} onclick={() => (what = one.id)}>{one.name}</button>
+  {/each}
+  <button class="tap tap-main ml-auto px-5" onclick={() => print()}>Print</button>
+</div>
+{#if !week.data || !cut.data}
+  <Waiting
+    error={week.error ?? cut.error}
+    retry={() => {
+      void week.refetch()
+      void cut.refetch()
+    }}
+    what="The sheets"
+  />
+{:else if what === 'saw'}
+  {#each cut.data.sections as section (section.stock)}
+    <section class="card sheet mb-3 p-3">
+      <h2 class="text-xl">{section.stock}: {section.plan.bars.length} bars</h2>
+      <p class="text-sm">
+        Kerf <Len mm={cut.data.saw.kerfMm} />, grip <Len mm={cut.data.saw.gripMm} />. Guard on; deburr before
+        handling.
+      </p>
+      <BarPicture
+        bars={section.plan.bars}
+        longest={Math.max(1, ...section.plan.bars.map((bar) => bar.lengthMm))}
+      />
+      <ol class="list-decimal pl-6">
+        {#each section.plan.bars as bar, index (index)}
+          <li>
+            <Len mm={bar.lengthMm} />{bar.offCut ? ' (off-cut)' : ''}: {#each [...Map.groupBy(bar.cuts, (cut) => cut)] as [length, same] (length)}{same.length}
+              × <Len mm={length} />;
+            {/each} left <Len mm={bar.leftMm} />{bar.kept ? ', keep' : ''}
+          </li>
+        {/each}
+      </ol>
+    </section>
+  {:else}
+    <p class="sheet p-6 text-center">Nothing to cut in this week.</p>
+  {/each}
+{:else}
+  {#each groups as group (group.id)}
+    <section class="card sheet mb-3 p-3">
+      <h2 class="text-xl">{group.title}, week of {shortDay(monday)}</h2>
+      <table class="w-full text-left">
+        <tbody>
+          {#each group.cells as cell (`${cell.studentId} ${cell.slot}`)}
+            <tr class="border-t">
+              <td class="w-44 py-1 align-top whitespace-nowrap">{when(cell)}</td>
+              <td class="w-36 align-top"
+                >{#if what === 'booth'}{students.get(cell.studentId)}{:else}booth <span class="number text-lg"
+                    >{booths.get(cell.boothId)}</span
+                  >{/if}</td
+              >
+              <td
+                ><strong>{cell.name}</strong> <span class="number">{cell.testId}</span><br /><span
+                  class="text-sm">{cell.why}</span
+                ></td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </section>
+  {:else}
+    <p class="sheet p-6 text-center">Nothing is planned for this week.</p>
+  {/each}
+{/if}
+
+<style>
+  .card {
+    break-inside: avoid;
+  }
+</style>

@@ -1,0 +1,131 @@
+<script lang="ts">
+  import { useQueryClient } from '@tanstack/svelte-query'
+  import { api, ask, newId, type Schema } from '$lib/api/client'
+  import { notices } from '$lib/notices.svelte'
+  import Waiting from '$lib/parts/Waiting.svelte'
+  import BoothForm from '$lib/plan/BoothForm.svelte'
+  import CsvImport from '$lib/plan/CsvImport.svelte'
+  import SetupForm from '$lib/plan/SetupForm.svelte'
+  import { floorQuery, setupQuery, stepsQuery, weekQuery } from '$lib/queries'
+  import { session } from '$lib/session.svelte'
+  import { mondayOf, todayIn } from '$lib/weeks'
+
+  const client = useQueryClient()
+  const setup = setupQuery()
+  const floor = floorQuery()
+  const steps = stepsQuery()
+  const monday = mondayOf(todayIn(session.timeZone))
+  const week = weekQuery(() => monday)
+  let chosen = $state<string | null>(null)
+  let sitting = $state({ studentId: '', testId: '', day: todayIn(session.timeZone), period: 0 })
+  const booth = $derived(week.data?.booths.find((one) => one.id === chosen))
+
+  async function save(changed: Schema['SaveSetup']) {
+    const done = await notices.attempt(() => ask(api.PUT('/api/plan/setup', { body: changed })))
+    if (!done) return
+    notices.add('Saved.', 'done')
+    await client.invalidateQueries()
+  }
+
+  async function book() {
+    const id = newId()
+    const done = await notices.attempt(() =>
+      ask(api.PUT('/api/sittings/{id}', { params: { path: { id } }, body: sitting })),
+    )
+    if (!done) return
+    notices.add('The sitting is booked.', 'done', async () => {
+      await ask(api.DELETE('/api/sittings/{id}', { params: { path: { id } } }))
+      await client.invalidateQueries()
+    })
+    await client.invalidateQueries()
+  }
+</script>
+
+<svelte:head><title>School · Gradus</title></svelte:head>
+
+{#if !setup.data || !week.data || !floor.data}
+  <Waiting
+    error={setup.error ?? week.error ?? floor.error}
+    retry={() => {
+      void setup.refetch()
+      void week.refetch()
+      void floor.refetch()
+    }}
+    what="The school"
+  />
+{:else}
+  <h1 class="pt-3 pb-2 text-2xl">What the plan goes by</h1>
+  <div class="grid items-start gap-3 lg:grid-cols-2">
+    <section class="sheet p-3" aria-label="Booths">
+      <h2 class="text-xl">Booths, as they stand in the shop</h2>
+      <div class="mt-2 flex flex-wrap gap-1">
+        {#each week.data.booths as one (one.id)}
+          <button
+            class="tap px-2"
+            aria-pressed={chosen === one.id}
+            onclick={() => (chosen = chosen === one.id ? null : one.id)}
+            ><span class="number text-lg">{one.number}</span>{one.closedWhy ? ' closed' : ''}</button
+          >
+        {/each}
+      </div>
+      {#if booth}{#key booth}<BoothForm {booth} />{/key}{/if}
+    </section>
+    <section class="sheet p-3" aria-label="Book a sitting">
+      <h2 class="text-xl">Book a sitting</h2>
+      <form
+        class="mt-2 flex flex-wrap items-end gap-2"
+        novalidate
+        onsubmit={(event) => {
+          event.preventDefault()
+          void book()
+        }}
+      >
+        <label
+          ><span class="eyebrow block">Student</span>
+          <select
+            class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+            bind:value={sitting.studentId}
+          >
+            <option value="">choose</option>
+            {#each floor.data.students as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+          </select></label
+        >
+        <label
+          ><span class="eyebrow block">Test</span>
+          <select class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)" bind:value={sitting.testId}>
+            <option value="">choose</option>
+            {#each steps.data?.steps ?? [] as one (one.test)}<option value={one.test}>{one.test}</option
+              >{/each}
+          </select></label
+        >
+        <label
+          ><span class="eyebrow block">Day</span>
+          <input
+            type="date"
+            class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+            bind:value={sitting.day}
+          /></label
+        >
+        <label
+          ><span class="eyebrow block">Period</span>
+          <select class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)" bind:value={sitting.period}>
+            {#each setup.data.week.periodNames as one, index (one)}<option value={index}>{one}</option>{/each}
+          </select></label
+        >
+        <button class="tap tap-main px-5" disabled={!sitting.studentId || !sitting.testId}>Book it</button>
+      </form>
+      {#if setup.data.feedPath}
+        <p class="mt-3 text-sm">
+          Calendar feed for a phone or a desk calendar; whoever has the address can read it:
+          <a class="break-all underline" href={setup.data.feedPath}>{location.origin}{setup.data.feedPath}</a>
+        </p>
+      {/if}
+    </section>
+    {#key setup.data}<SetupForm setup={setup.data} onsave={save} />{/key}
+    <CsvImport
+      path="/api/attendance/import"
+      title="Absences from a file"
+      columns="student, day, period (empty for the whole day)"
+    />
+  </div>
+{/if}
