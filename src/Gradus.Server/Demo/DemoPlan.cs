@@ -152,7 +152,7 @@ internal static class DemoPlan
                 draw.Unit,
                 draw.Unit == "L" ? 20_000
                     : draw.Unit == "kg" ? 25
-                    : 60
+                    : 120
             );
         }
     }

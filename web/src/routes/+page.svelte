@@ -249,8 +249,8 @@
         {:else if booth.closedWhy}
           <p class="mt-auto pr-9 font-semibold text-(--caution)">{booth.closedWhy}</p>
         {:else if planned}
-          <p class="pr-9 leading-tight font-bold">{names.get(planned.studentId)?.name}</p>
-          <div class="mt-auto pt-1"><PlannedStart {planned} {booth} wide /></div>
+          <p class="min-h-11 pr-10 leading-tight font-bold">{names.get(planned.studentId)?.name}</p>
+          <div class="mt-auto"><PlannedStart {planned} {booth} wide /></div>
         {:else}
           <button
             class="tap mt-auto w-full border-dashed bg-transparent text-(--soft)"
@@ -387,7 +387,7 @@
     border-bottom: 1px solid var(--line);
   }
   .idle {
-    min-height: 6rem;
+    min-height: 6.6rem;
     background: repeating-linear-gradient(135deg, transparent 0 9px, var(--page) 9px 18px);
   }
   @media (min-width: 1001px) {

@@ -5,7 +5,7 @@
   /** Bars drawn to one scale, each with its cuts. */
   let { bars, longest }: { bars: Schema['CutBar'][]; longest: number } = $props()
   const WIDE = 1000
-  const HIGH = 26
+  const HIGH = 36
   const text = (mm: number) =>
     units.unit === 'mm' ? mm.toFixed(0) : (mm / 25.4).toFixed(mm % 25.4 < 0.05 ? 0 : 1)
 </script>
@@ -23,12 +23,12 @@
     {#each bar.cuts as cut, index (index)}
       {@const x = bar.cuts.slice(0, index).reduce((sum, one) => sum + one, 0) * scale}
       <rect {x} {y} width={cut * scale - 1.5} height={HIGH} class="cut" />
-      {#if cut * scale > 34}
-        <text x={x + (cut * scale) / 2} y={y + 18} text-anchor="middle" font-size="14">{text(cut)}</text>
+      {#if cut * scale > 52}
+        <text x={x + (cut * scale) / 2} y={y + 26} text-anchor="middle" font-size="22">{text(cut)}</text>
       {/if}
     {/each}
-    {#if bar.leftMm * scale > 60}
-      <text class="rest" x={bar.lengthMm * scale - 6} y={y + 18} text-anchor="end" font-size="14"
+    {#if bar.leftMm * scale > 120}
+      <text class="rest" x={bar.lengthMm * scale - 6} y={y + 26} text-anchor="end" font-size="22"
         >{text(bar.leftMm)} {bar.kept ? 'kept' : 'scrap'}</text
       >
     {/if}

@@ -9,25 +9,29 @@
   }
   let { steps, way, chosen, onchoose }: Props = $props()
 
-  const COLUMN = 172
-  const ROW = 62
-  const WIDE = 138
+  const COLUMN = 124
+  const ROW = 58
+  const WIDE = 106
   const HIGH = 46
+  const byTest = $derived(new Map(steps.map((step) => [step.test, step])))
+  // To the right of everything that it may come after; the server lets no circle in.
+  const column = (test: string): number =>
+    Math.max(-1, ...(byTest.get(test)?.after.flat().filter((one) => byTest.has(one)).map(column) ?? [])) + 1
   const states = $derived(new Map(way.map((step) => [step.test, step])))
   const columns = $derived.by(() => {
     const at: Record<number, Schema['StepView'][]> = {}
-    for (const step of steps) (at[step.depth] ??= []).push(step)
+    for (const step of steps) (at[column(step.test)] ??= []).push(step)
     return at
   })
   const places = $derived(
     new Map(
       Object.entries(columns).flatMap(([depth, own]) =>
-        own.map((step, row) => [step.test, { x: 8 + Number(depth) * COLUMN, y: 8 + row * ROW }] as const),
+        own.map((step, row) => [step.test, { x: 4 + Number(depth) * COLUMN, y: 16 + row * ROW }] as const),
       ),
     ),
   )
-  const width = $derived(16 + WIDE + Math.max(...Object.keys(columns).map(Number)) * COLUMN)
-  const height = $derived(16 + Math.max(...Object.values(columns).map((own) => own.length)) * ROW)
+  const width = $derived(8 + WIDE + Math.max(...Object.keys(columns).map(Number)) * COLUMN)
+  const height = $derived(20 + Math.max(...Object.values(columns).map((own) => own.length)) * ROW)
   const edges = $derived(
     steps.flatMap((step) =>
       step.after.flatMap((group) =>
@@ -45,7 +49,16 @@
   const WORDS = { behind: 'behind', now: 'now', ahead: 'ahead' } as const
   const lines = (title: string) => {
     const [product = '', ...rest] = title.split(', ')
-    return [product, rest.join(', ').replace('gas tungsten arc', 'GTAW').replace('covered electrode', 'SMAW')]
+    const how = rest
+      .join(', ')
+      .replace('gas tungsten arc', 'GTAW')
+      .replace('covered electrode', 'SMAW')
+      .replace('self-shielded flux-cored', 'FCAW-S')
+      .replace('gas-shielded flux-cored', 'FCAW-G')
+      .replace('short-arc solid wire', 'GMAW')
+      .replace('with backing', 'backing')
+    const cut = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1).trimEnd()}…` : text)
+    return [cut(product, 10), cut(how, 17)]
   }
 </script>
 
@@ -89,11 +102,12 @@
           }
         }}
       >
+        <title>{step.test} {step.title}</title>
         <rect width={WIDE} height={HIGH} rx="2" />
         <text class="number" x="8" y="19" font-size="18">{step.test}</text>
-        <text x="40" y="19" font-size="12">{first}</text>
-        <text x="8" y="37" font-size="11">{(second ?? '').slice(0, 22)}</text>
-        {#if on?.isTarget}<text x={WIDE - 8} y="19" text-anchor="end" font-size="12" font-weight="700"
+        <text x="36" y="19" font-size="12">{first}</text>
+        <text x="8" y="37" font-size="11">{second}</text>
+        {#if on?.isTarget}<text class="word" x={WIDE - 2} y="-3" text-anchor="end" font-size="12" font-weight="700"
             >goal</text
           >{/if}
         {#if on?.state === 'behind'}<text x={WIDE - 8} y="38" text-anchor="end" font-size="13">✓</text>{/if}
@@ -126,7 +140,7 @@
     stroke: var(--bronze);
     stroke-width: 3;
   }
-  .now text {
+  .now text:not(.word) {
     fill: var(--on-straw);
   }
   .ahead rect {

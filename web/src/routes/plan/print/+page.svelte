@@ -5,6 +5,7 @@
   import Waiting from '$lib/parts/Waiting.svelte'
   import BarPicture from '$lib/plan/BarPicture.svelte'
   import { cutListQuery, weekQuery } from '$lib/queries'
+  import { together } from '$lib/together'
   import { session } from '$lib/session.svelte'
   import { mondayOf, shortDay, todayIn } from '$lib/weeks'
 
@@ -35,6 +36,9 @@
     const day = week.data!.days.find((one) => one.slots.includes(cell.slot))
     return `${day ? shortDay(day.day) : ''} ${week.data!.periodNames[cell.slot % week.data!.periodNames.length]?.toLowerCase()}`
   }
+
+  // All are read before any is asked for: a query tells of its data only once it was read.
+  const view = $derived(together({ week: week.data, cut: cut.data }))
 </script>
 
 <svelte:head><title>Print · Gradus</title></svelte:head>
@@ -46,7 +50,7 @@
   {/each}
   <button class="tap tap-main ml-auto px-5" onclick={() => print()}>Print</button>
 </div>
-{#if !week.data || !cut.data}
+{#if !view}
   <Waiting
     error={week.error ?? cut.error}
     retry={() => {
@@ -56,11 +60,11 @@
     what="The sheets"
   />
 {:else if what === 'saw'}
-  {#each cut.data.sections as section (section.stock)}
+  {#each view.cut.sections as section (section.stock)}
     <section class="card sheet mb-3 p-3">
       <h2 class="text-xl">{section.stock}: {section.plan.bars.length} bars</h2>
       <p class="text-sm">
-        Kerf <Len mm={cut.data.saw.kerfMm} />, grip <Len mm={cut.data.saw.gripMm} />. Guard on; deburr before
+        Kerf <Len mm={view.cut.saw.kerfMm} />, grip <Len mm={view.cut.saw.gripMm} />. Guard on; deburr before
         handling.
       </p>
       <BarPicture

@@ -7,6 +7,7 @@
   import CsvImport from '$lib/plan/CsvImport.svelte'
   import SetupForm from '$lib/plan/SetupForm.svelte'
   import { floorQuery, setupQuery, stepsQuery, weekQuery } from '$lib/queries'
+  import { together } from '$lib/together'
   import { session } from '$lib/session.svelte'
   import { mondayOf, todayIn } from '$lib/weeks'
 
@@ -39,11 +40,14 @@
     })
     await client.invalidateQueries()
   }
+
+  // All are read before any is asked for: a query tells of its data only once it was read.
+  const view = $derived(together({ setup: setup.data, week: week.data, floor: floor.data }))
 </script>
 
 <svelte:head><title>School · Gradus</title></svelte:head>
 
-{#if !setup.data || !week.data || !floor.data}
+{#if !view}
   <Waiting
     error={setup.error ?? week.error ?? floor.error}
     retry={() => {
@@ -59,7 +63,7 @@
     <section class="sheet p-3" aria-label="Booths">
       <h2 class="text-xl">Booths, as they stand in the shop</h2>
       <div class="mt-2 flex flex-wrap gap-1">
-        {#each week.data.booths as one (one.id)}
+        {#each view.week.booths as one (one.id)}
           <button
             class="tap px-2"
             aria-pressed={chosen === one.id}
@@ -87,7 +91,7 @@
             bind:value={sitting.studentId}
           >
             <option value="">choose</option>
-            {#each floor.data.students as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+            {#each view.floor.students as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
           </select></label
         >
         <label
@@ -109,19 +113,19 @@
         <label
           ><span class="eyebrow block">Period</span>
           <select class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)" bind:value={sitting.period}>
-            {#each setup.data.week.periodNames as one, index (one)}<option value={index}>{one}</option>{/each}
+            {#each view.setup.week.periodNames as one, index (one)}<option value={index}>{one}</option>{/each}
           </select></label
         >
         <button class="tap tap-main px-5" disabled={!sitting.studentId || !sitting.testId}>Book it</button>
       </form>
-      {#if setup.data.feedPath}
+      {#if view.setup.feedPath}
         <p class="mt-3 text-sm">
           Calendar feed for a phone or a desk calendar; whoever has the address can read it:
-          <a class="break-all underline" href={setup.data.feedPath}>{location.origin}{setup.data.feedPath}</a>
+          <a class="break-all underline" href={view.setup.feedPath}>{location.origin}{view.setup.feedPath}</a>
         </p>
       {/if}
     </section>
-    {#key setup.data}<SetupForm setup={setup.data} onsave={save} />{/key}
+    {#key view.setup}<SetupForm setup={view.setup} onsave={save} />{/key}
     <CsvImport
       path="/api/attendance/import"
       title="Absences from a file"

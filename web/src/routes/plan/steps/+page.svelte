@@ -4,6 +4,7 @@
   import { page } from '$app/state'
   import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
+  import { together } from '$lib/together'
   import Waiting from '$lib/parts/Waiting.svelte'
   import StepEditor from '$lib/plan/StepEditor.svelte'
   import StepMap from '$lib/plan/StepMap.svelte'
@@ -30,11 +31,14 @@
       await client.invalidateQueries()
     }
   }
+
+  // All are read before any is asked for: a query tells of its data only once it was read.
+  const view = $derived(together({ steps: steps.data, floor: floor.data }))
 </script>
 
 <svelte:head><title>Steps · Gradus</title></svelte:head>
 
-{#if !steps.data || !floor.data}
+{#if !view}
   <Waiting
     error={steps.error ?? floor.error}
     retry={() => {
@@ -63,14 +67,14 @@
     </p>
   </div>
   <StepMap
-    steps={steps.data.steps}
+    steps={view.steps.steps}
     way={way.data?.way ?? []}
     {chosen}
     onchoose={(test) => (chosen = chosen === test ? null : test)}
   />
   {#if step}
     {#key step}
-      <StepEditor {step} steps={steps.data.steps} {without} onsave={save} />
+      <StepEditor {step} steps={view.steps.steps} {without} onsave={save} />
     {/key}
   {/if}
   <div class="mt-3">
@@ -79,7 +83,7 @@
     {:else if !way.data}
       <Waiting error={way.error} retry={() => way.refetch()} what="The way" />
     {:else}
-      {#key way.data.studentId}<WayPanel way={way.data} tests={steps.data.steps} />{/key}
+      {#key way.data.studentId}<WayPanel way={way.data} tests={view.steps.steps} />{/key}
     {/if}
   </div>
 {/if}

@@ -8,6 +8,7 @@
   import CsvImport from '$lib/plan/CsvImport.svelte'
   import WeekBar from '$lib/plan/WeekBar.svelte'
   import { cutListQuery, stockQuery } from '$lib/queries'
+  import { together } from '$lib/together'
   import { session } from '$lib/session.svelte'
   import { mondayOf, todayIn } from '$lib/weeks'
 
@@ -50,11 +51,14 @@
   }
 
   const round = (value: number) => (value >= 100 ? value.toFixed(0) : value.toFixed(1))
+
+  // All are read before any is asked for: a query tells of its data only once it was read.
+  const view = $derived(together({ cut: cut.data, stock: stock.data }))
 </script>
 
 <svelte:head><title>Stock and cutting · Gradus</title></svelte:head>
 
-{#if !cut.data || !stock.data}
+{#if !view}
   <Waiting
     error={cut.error ?? stock.error}
     retry={() => {
@@ -67,7 +71,7 @@
   <div class="flex flex-wrap items-center gap-3 pt-3 pb-2">
     <WeekBar bind:monday title="To cut for" />
     <p>
-      Material and booth time of the week: <span class="number text-xl">{cut.data.cost.toFixed(0)}</span>
+      Material of the week: <span class="number text-xl">{view.cut.cost.toFixed(0)}</span>
     </p>
     <div class="ml-auto flex gap-2">
       <a class="tap" href="/plan/print?week={monday}&what=saw">Print</a>
@@ -77,7 +81,7 @@
   </div>
   <div class="grid items-start gap-3 lg:grid-cols-[3fr_2fr]">
     <div class="grid min-w-0 gap-3">
-      {#each cut.data.sections as section (section.stock)}
+      {#each view.cut.sections as section (section.stock)}
         {@const longest = Math.max(1, ...section.plan.bars.map((bar) => bar.lengthMm))}
         <section class="sheet p-3" aria-label={section.stock}>
           <div class="flex flex-wrap items-center gap-2">
@@ -125,8 +129,8 @@
         <p class="sheet p-6 text-center">Nothing to cut: no week is planned, or it needs no new steel.</p>
       {/each}
       <p class="text-sm text-(--soft)">
-        Kerf <Len mm={cut.data.saw.kerfMm} />, grip <Len mm={cut.data.saw.gripMm} />; off-cuts from <Len
-          mm={cut.data.saw.keepMm}
+        Kerf <Len mm={view.cut.saw.kerfMm} />, grip <Len mm={view.cut.saw.gripMm} />; off-cuts from <Len
+          mm={view.cut.saw.keepMm}
         /> go back on the rack. Guard on, gloves off at the saw; deburr before handling.
       </p>
     </div>
@@ -138,7 +142,7 @@
             ><tr><th>Stock</th><th>Takes</th><th>There</th><th>Lasts</th></tr></thead
           >
           <tbody>
-            {#each cut.data.draws as draw (draw.stock + draw.unit)}
+            {#each view.cut.draws as draw (draw.stock + draw.unit)}
               {@const short = draw.weeksLeft != null && draw.weeksLeft < SHORT_WEEKS}
               <tr class="border-t" class:text-(--caution)={short}>
                 <td class="py-1 pr-2">{draw.stock}</td>
@@ -184,7 +188,7 @@
               bind:value={name}
             />
             <datalist id="stocks">
-              {#each new Set(stock.data.levels.map((level) => level.stock)) as one (one)}<option value={one}
+              {#each new Set(view.stock.levels.map((level) => level.stock)) as one (one)}<option value={one}
                 ></option>{/each}
             </datalist>
           </label>
@@ -228,7 +232,7 @@
       <section class="sheet p-3" aria-label="On the rack and in the store">
         <h2 class="text-xl">On the rack and in the store</h2>
         <ul class="mt-1 columns-1">
-          {#each stock.data.levels as level (`${level.stock} ${level.unit} ${level.lengthMm} ${level.offCut}`)}
+          {#each view.stock.levels as level (`${level.stock} ${level.unit} ${level.lengthMm} ${level.offCut}`)}
             <li class="flex gap-2 border-t py-0.5">
               <span class="grow"
                 >{level.stock}{#if level.lengthMm != null}, <Len mm={level.lengthMm} />{/if}{level.offCut
