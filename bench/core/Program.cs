@@ -37,6 +37,8 @@ public static class Program
         if (args is ["weeks"])
         {
             Weeks.Run();
+            Console.WriteLine();
+            Practice.Run();
             return;
         }
 

@@ -21,7 +21,7 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
     private readonly Guid coupon = school.Coupon;
 
     [Theory]
-    [InlineData("/api/floor", 16)]
+    [InlineData("/api/floor", 22)]
     [InlineData("/api/students/{student}", 14)]
     [InlineData("/api/students/{student}/coupons", 4)]
     [InlineData("/api/coupons/{coupon}", 14)]
@@ -29,6 +29,9 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
     [InlineData("/api/ready", 6)]
     [InlineData("/api/students/{student}/tests/P8/readiness", 6)]
     [InlineData("/api/coupons/{coupon}/history", 12)]
+    [InlineData("/api/weeks/2031-03-03", 24)]
+    [InlineData("/api/students/{student}/way", 24)]
+    [InlineData("/api/weeks/2031-03-03/cutlist", 8)]
     public async Task A_main_view_asks_a_fixed_number_of_questions_and_each_goes_through_an_index(string path, int most)
     {
         path = path.Replace("{student}", $"{student}", StringComparison.Ordinal).Replace("{coupon}", $"{coupon}", StringComparison.Ordinal);
@@ -58,7 +61,7 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
         Assert.NotEqual(JsonValueKind.Null, page.GetProperty("next").ValueKind);
     }
 
-    private static readonly string[] Growing = ["Coupons", "Passes", "Findings", "FitUps", "Notes", "Closings", "Decisions", "Readiness"];
+    private static readonly string[] Growing = ["Coupons", "Passes", "Findings", "FitUps", "Notes", "Closings", "Decisions", "Readiness", "WeekPlans", "StockMoves", "Absences", "Sittings"];
 
     // "SCAN c" reads a whole table; "SCAN c USING INDEX" walks an index.
     private static readonly Regex Scan = new(@"^SCAN (\w+)$");

@@ -96,6 +96,6 @@ public static class Endpoints
     }
 
     /// <summary>Changes as they come. With Last-Event-ID what was missed comes first; what is too long ago is told as a change of the whole floor.</summary>
-    private static ServerSentEventsResult<FloorChange> Events(HttpRequest request, FloorFeed feed, CancellationToken cancel) =>
+    private static ServerSentEventsResult<string> Events(HttpRequest request, FloorFeed feed, CancellationToken cancel) =>
         TypedResults.ServerSentEvents(feed.Follow(request.Headers["Last-Event-ID"].FirstOrDefault(), cancel));
 }

@@ -2,7 +2,10 @@ using System.Collections.Concurrent;
 using System.Globalization;
 using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
+using System.Text.Json;
 using System.Threading.Channels;
+using Microsoft.AspNetCore.Http.Json;
+using Microsoft.Extensions.Options;
 
 namespace Gradus.Server.Floor;
 
@@ -16,7 +19,7 @@ public sealed record FloorChange(bool Whole, IReadOnlyList<FloorStudent> Student
 /// Tells every open screen what changed. A change is read once, however many screens follow; the last ones are remembered, so that a screen that
 /// lost its connection catches up.
 /// </summary>
-public sealed partial class FloorFeed(IServiceScopeFactory scopes, ILogger<FloorFeed> log) : BackgroundService
+public sealed partial class FloorFeed(IServiceScopeFactory scopes, IOptions<JsonOptions> json, ILogger<FloorFeed> log) : BackgroundService
 {
     private const int Remembered = 500;
     private const int MostBehind = 200;
@@ -24,12 +27,15 @@ public sealed partial class FloorFeed(IServiceScopeFactory scopes, ILogger<Floor
     private static readonly TimeSpan Beat = TimeSpan.FromSeconds(15);
     private static readonly FloorChange All = new(true, [], []);
 
+    // Written out once, however many screens it goes to.
+    private readonly string all = JsonSerializer.Serialize(All, json.Value.SerializerOptions);
+
     // A number means something only within one run of the server.
     private readonly string run = Guid.CreateVersion7().ToString("N");
     private readonly Channel<(Guid? Student, Guid? Coupon)> waiting = Channel.CreateUnbounded<(Guid?, Guid?)>();
     private readonly Lock gate = new();
-    private readonly Queue<(long Number, FloorChange Change)> past = new();
-    private readonly ConcurrentDictionary<Guid, Channel<(long Number, FloorChange Change)>> screens = new();
+    private readonly Queue<(long Number, string Change)> past = new();
+    private readonly ConcurrentDictionary<Guid, Channel<(long Number, string Change)>> screens = new();
     private long number;
 
     /// <summary>A student or a coupon changed; both null when it was anything else of the floor.</summary>
@@ -37,17 +43,17 @@ public sealed partial class FloorFeed(IServiceScopeFactory scopes, ILogger<Floor
 
     /// <summary>Follows the changes from after the given event on.</summary>
     /// <param name="lastEventId">The id of the last event that the screen has; null or unknown asks it to read all.</param>
-    public async IAsyncEnumerable<SseItem<FloorChange>> Follow(string? lastEventId, [EnumeratorCancellation] CancellationToken cancel)
+    public async IAsyncEnumerable<SseItem<string>> Follow(string? lastEventId, [EnumeratorCancellation] CancellationToken cancel)
     {
         var id = Guid.NewGuid();
-        var channel = Channel.CreateBounded<(long Number, FloorChange Change)>(new BoundedChannelOptions(MostBehind));
-        var missed = new List<(long Number, FloorChange Change)>();
+        var channel = Channel.CreateBounded<(long Number, string Change)>(new BoundedChannelOptions(MostBehind));
+        var missed = new List<(long Number, string Change)>();
         lock (gate)
         {
             screens[id] = channel;
             var since = Since(lastEventId);
             var oldest = past.TryPeek(out var first) ? first.Number : number + 1;
-            missed.AddRange(since is null || since < oldest - 1 ? [(number, All)] : past.Where(one => one.Number > since));
+            missed.AddRange(since is null || since < oldest - 1 ? [(number, all)] : past.Where(one => one.Number > since));
         }
 
         try
@@ -59,7 +65,7 @@ public sealed partial class FloorFeed(IServiceScopeFactory scopes, ILogger<Floor
 
             while (true)
             {
-                (long Number, FloorChange Change)? next = null;
+                (long Number, string Change)? next = null;
                 using (var beat = CancellationTokenSource.CreateLinkedTokenSource(cancel))
                 {
                     beat.CancelAfter(Beat);
@@ -77,7 +83,7 @@ public sealed partial class FloorFeed(IServiceScopeFactory scopes, ILogger<Floor
                     }
                 }
 
-                yield return next is { } one ? Item(one.Number, one.Change) : new SseItem<FloorChange>(new FloorChange(false, [], []), "beat");
+                yield return next is { } one ? Item(one.Number, one.Change) : new SseItem<string>("", "beat");
             }
         }
         finally
@@ -86,7 +92,7 @@ public sealed partial class FloorFeed(IServiceScopeFactory scopes, ILogger<Floor
         }
     }
 
-    private SseItem<FloorChange> Item(long at, FloorChange change) =>
+    private SseItem<string> Item(long at, string change) =>
         new(change, "change") { EventId = string.Create(CultureInfo.InvariantCulture, $"{run}-{at}") };
 
     private long? Since(string? lastEventId)
@@ -128,7 +134,7 @@ public sealed partial class FloorFeed(IServiceScopeFactory scopes, ILogger<Floor
                 change = All;
             }
 
-            Tell(change);
+            Tell(JsonSerializer.Serialize(change, json.Value.SerializerOptions));
         }
     }
 
@@ -141,7 +147,7 @@ public sealed partial class FloorFeed(IServiceScopeFactory scopes, ILogger<Floor
         return new FloorChange(false, rows, holds);
     }
 
-    private void Tell(FloorChange change)
+    private void Tell(string change)
     {
         lock (gate)
         {

@@ -64,16 +64,18 @@ public sealed class SetupBook(GradusContext db, SchoolLibrary library, TimeProvi
     )
     {
         var row = await Latest(cancel);
+        var now = time.GetUtcNow();
+        var at = row?.SavedAt >= now ? row.SavedAt.AddMilliseconds(1) : now; // the latest holds
         db.PlanSetups.Add(
             new PlanSetup
             {
-                Id = Guid.CreateVersion7(time.GetUtcNow()),
+                Id = Guid.CreateVersion7(at),
                 Week = week ?? row?.Week,
                 Steps = steps ?? row?.Steps,
                 Prices = prices ?? row?.Prices,
                 Saw = saw ?? row?.Saw,
                 FeedKey = row?.FeedKey ?? Convert.ToHexStringLower(System.Security.Cryptography.RandomNumberGenerator.GetBytes(16)),
-                SavedAt = time.GetUtcNow(),
+                SavedAt = at,
                 SavedBy = by,
             }
         );

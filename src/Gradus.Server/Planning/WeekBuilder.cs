@@ -211,7 +211,9 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
             item.Process,
             item.Needs,
             // Repetitions of a drill are looked at together.
-            item.Kind == ItemKind.Drill ? item.HoldPoints : (int)Math.Ceiling((double)item.HoldPoints * fit.Times / fit.Periods),
+            item.Kind == ItemKind.Drill
+                ? item.HoldPoints
+                : (int)Math.Ceiling((double)item.HoldPoints * fit.Times / fit.Periods),
             [.. fit.Gains(item.Gains).Select(gain => gain * weight)],
             item.Work.Draws.Where(draw => there.ContainsKey(draw.Stock))
                 .ToDictionary(draw => draw.Stock, draw => draw.Amount * fit.Times / fit.Periods, StringComparer.Ordinal)

@@ -155,14 +155,22 @@ public static class WeekEndpoints
         CancellationToken cancel
     )
     {
+        // The latest holds, so two in one moment are told apart.
+        var last = await db
+            .WeekPlans.Where(one => one.Monday == monday)
+            .OrderByDescending(one => one.AcceptedAt)
+            .Select(one => (DateTimeOffset?)one.AcceptedAt)
+            .FirstOrDefaultAsync(cancel);
+        var now = time.GetUtcNow();
+        var at = last >= now ? last.Value.AddMilliseconds(1) : now;
         var plan = new WeekPlan
         {
-            Id = Guid.CreateVersion7(time.GetUtcNow()),
+            Id = Guid.CreateVersion7(at),
             Monday = monday,
             Cells = cells,
             Objective = objective,
             Bound = bound,
-            AcceptedAt = time.GetUtcNow(),
+            AcceptedAt = at,
             AcceptedBy = user.InstructorId(),
         };
         db.WeekPlans.Add(plan);

@@ -47,9 +47,8 @@ export function apply(client: QueryClient, change: Schema['FloorChange']) {
     void client.invalidateQueries({ queryKey: ['week'] })
     return
   }
-  const changed = new Map(change.students.map((student) => [student.id, student]))
   client.setQueryData<Schema['FloorView']>(['floor'], (floor) => floor && patched(floor, change))
-  for (const student of changed.values()) {
+  for (const student of change.students) {
     void client.invalidateQueries({ queryKey: ['student', student.id] })
     if (student.open) void client.invalidateQueries({ queryKey: ['coupon', student.open.id] })
   }
@@ -57,11 +56,11 @@ export function apply(client: QueryClient, change: Schema['FloorChange']) {
 
 /** The floor with the changed students as they are now, and their hold points in the queue, oldest first. */
 export function patched(floor: Schema['FloorView'], change: Schema['FloorChange']): Schema['FloorView'] {
-  const changed = new Map(change.students.map((student) => [student.id, student]))
+  const now = Object.fromEntries(change.students.map((student) => [student.id, student]))
   return {
     ...floor,
-    students: floor.students.map((student) => changed.get(student.id) ?? student),
-    holds: [...floor.holds.filter((hold) => !changed.has(hold.studentId)), ...change.holds].toSorted((a, b) =>
+    students: floor.students.map((student) => now[student.id] ?? student),
+    holds: [...floor.holds.filter((hold) => !(hold.studentId in now)), ...change.holds].toSorted((a, b) =>
       a.calledAt.localeCompare(b.calledAt),
     ),
   }

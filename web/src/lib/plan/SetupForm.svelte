@@ -32,7 +32,7 @@
     }}
   >
     <div class="flex flex-wrap gap-2">
-      {#each week.periodNames as _, index (index)}
+      {#each week.periodNames.keys() as index (index)}
         <div class="flex gap-1">
           <label
             ><span class="eyebrow block">Period {index + 1}</span>

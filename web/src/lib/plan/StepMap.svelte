@@ -16,7 +16,14 @@
   const byTest = $derived(new Map(steps.map((step) => [step.test, step])))
   // To the right of everything that it may come after; the server lets no circle in.
   const column = (test: string): number =>
-    Math.max(-1, ...(byTest.get(test)?.after.flat().filter((one) => byTest.has(one)).map(column) ?? [])) + 1
+    Math.max(
+      -1,
+      ...(byTest
+        .get(test)
+        ?.after.flat()
+        .filter((one) => byTest.has(one))
+        .map(column) ?? []),
+    ) + 1
   const states = $derived(new Map(way.map((step) => [step.test, step])))
   const columns = $derived.by(() => {
     const at: Record<number, Schema['StepView'][]> = {}
@@ -57,7 +64,8 @@
       .replace('gas-shielded flux-cored', 'FCAW-G')
       .replace('short-arc solid wire', 'GMAW')
       .replace('with backing', 'backing')
-    const cut = (text: string, most: number) => (text.length > most ? `${text.slice(0, most - 1).trimEnd()}…` : text)
+    const cut = (text: string, most: number) =>
+      text.length > most ? `${text.slice(0, most - 1).trimEnd()}…` : text
     return [cut(product, 10), cut(how, 17)]
   }
 </script>
@@ -107,8 +115,13 @@
         <text class="number" x="8" y="19" font-size="18">{step.test}</text>
         <text x="36" y="19" font-size="12">{first}</text>
         <text x="8" y="37" font-size="11">{second}</text>
-        {#if on?.isTarget}<text class="word" x={WIDE - 2} y="-3" text-anchor="end" font-size="12" font-weight="700"
-            >goal</text
+        {#if on?.isTarget}<text
+            class="word"
+            x={WIDE - 2}
+            y="-3"
+            text-anchor="end"
+            font-size="12"
+            font-weight="700">goal</text
           >{/if}
         {#if on?.state === 'behind'}<text x={WIDE - 8} y="38" text-anchor="end" font-size="13">✓</text>{/if}
       </g>

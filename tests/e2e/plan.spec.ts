@@ -1,0 +1,120 @@
+import { expect, test, type Page } from '@playwright/test'
+import { Server } from './server.mjs'
+
+const server = new Server()
+test.beforeAll(async () => void (await server.start()))
+test.afterAll(() => server.kill())
+
+type Floor = {
+  today: string
+  period: number
+  students: { id: string; name: string; open: { id: string } | null }[]
+}
+
+async function signIn(page: Page): Promise<Floor> {
+  const { instructors } = await (await page.request.get(`${server.url}/api/session`)).json()
+  await page.request.post(`${server.url}/api/session`, { data: { instructorId: instructors[0].id, pin: '2468' } })
+  return (await page.request.get(`${server.url}/api/floor`)).json()
+}
+
+const mondayOf = (day: string) => {
+  const date = new Date(`${day}T00:00:00Z`)
+  return new Date(date.getTime() - ((date.getUTCDay() + 6) % 7) * 86_400_000).toISOString().slice(0, 10)
+}
+
+test('the week is planned, accepted, changed by hand and by keyboard, and taken back', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/plan`)
+  await page.getByRole('button', { name: 'The week after' }).click()
+  await page.getByRole('button', { name: 'Plan the week' }).click()
+  await expect(page.getByText('Proposed:')).toBeVisible()
+  await expect(page.getByText('the best there is')).toBeVisible()
+  await page.getByRole('button', { name: 'Accept' }).click()
+  await expect(page.getByText('The week is the plan now.')).toBeVisible()
+
+  const board = page.locator('[data-board]')
+  const cell = board.locator('tr', { hasText: 'Ines Halvorsen' }).getByRole('button', { name: /whole|Full coupon|only/ }).first()
+  await cell.click()
+  const panel = page.getByRole('region', { name: 'Cell' })
+  await expect(panel.getByText(/points, costs/)).toBeVisible()
+  await panel.getByRole('button', { name: 'Pin', exact: true }).click()
+  await expect(panel.getByRole('button', { name: 'Pinned' })).toHaveAttribute('aria-pressed', 'true')
+
+  // With the keyboard: to the next period, and back.
+  const free = board.locator('tr', { hasText: 'Dev Pillai' }).getByRole('button', { name: /: (Cap only|Full coupon)/ }).first()
+  const before = await free.getAttribute('aria-label')
+  await free.press('Alt+ArrowRight')
+  await expect(page.getByText('Moved.').or(page.getByRole('alert'))).toBeVisible()
+  await expect(board.getByRole('button', { name: before!, exact: true })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(board.getByRole('button', { name: before!, exact: true })).toBeVisible()
+
+  await panel.getByRole('button', { name: 'Absent' }).click()
+  await expect(panel.getByRole('button', { name: 'Absent: comes after all' })).toBeVisible()
+  await page.getByRole('button', { name: 'Re-plan, fewest moves' }).click()
+  await expect(page.getByRole('alert')).toContainText('does not come then')
+  await page.getByRole('button', { name: 'Leave the old plan' }).click()
+  await panel.getByRole('button', { name: 'Absent: comes after all' }).click()
+  await page.getByRole('button', { name: 'By booth' }).click()
+  await expect(board.getByRole('button', { name: /^Booth 8, .*Ines Halvorsen|^Booth \d+, .*Ines Halvorsen/ }).first()).toBeVisible()
+})
+
+test('what is logged on one screen shows on another, and a planned item starts in one tap', async ({ page, context }) => {
+  const floor = await signIn(page)
+  const monday = mondayOf(floor.today)
+  const idle = floor.students.find((student) => !student.open)!
+  await page.request.put(`${server.url}/api/sittings/019a0000-0000-7000-8000-00000000beef`, {
+    data: { studentId: idle.id, testId: 'P4', day: floor.today, period: floor.period },
+  })
+  await page.request.post(`${server.url}/api/weeks/${monday}/solve`, { data: { seconds: 5 } })
+  await expect
+    .poll(async () => (await (await page.request.get(`${server.url}/api/weeks/${monday}/job`)).json()).state)
+    .toBe('done')
+  await page.request.post(`${server.url}/api/weeks/${monday}/accept`)
+
+  await page.goto(server.url)
+  const other = await context.newPage()
+  await other.goto(server.url)
+  const booth = other.getByRole('listitem').filter({ hasText: 'Priya Venn' })
+  await expect(booth.getByRole('img', { name: '3 of 8 beads laid' })).toBeVisible()
+  await page.getByRole('listitem').filter({ hasText: 'Priya Venn' }).getByRole('button', { name: /Fill clean/ }).click()
+  await expect(booth.getByRole('img', { name: '4 of 8 beads laid' })).toBeVisible()
+
+  // In its booth, or in a free one when somebody is still at work there.
+  if (await page.getByRole('button', { name: 'Show everyone' }).isVisible()) await page.getByRole('button', { name: 'Show everyone' }).click()
+  await page.getByRole('button', { name: /Start P4 Sitting/ }).first().click()
+  await expect(page.getByText('Before an arc is struck')).toBeVisible()
+  await expect(other.getByRole('listitem').filter({ hasText: idle.name }).getByText('as test')).toBeVisible()
+
+  // A booth breaks down in two taps, and opens again.
+  await other.getByRole('button', { name: 'Booth 12: more' }).click()
+  await other.getByRole('button', { name: 'Broken down' }).click()
+  await expect(other.getByText('Broken down', { exact: true })).toBeVisible()
+  await other.getByRole('button', { name: 'Booth 12: more' }).click()
+  await other.getByRole('button', { name: 'Open it again' }).click()
+  await expect(other.getByText('Broken down', { exact: true })).toHaveCount(0)
+})
+
+test('a goal becomes a way, stock comes from a file, and a section is sawn', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/plan/steps`)
+  await page.getByRole('combobox').first().selectOption({ label: 'Tobias Okoro' })
+  await expect(page.getByRole('heading', { name: 'Tobias Okoro: the way' })).toBeVisible()
+  await page.getByRole('button', { name: 'Set the goal' }).click()
+  await page.getByRole('group', { name: 'Tests that the job needs' }).getByRole('button', { name: 'R5' }).click()
+  await page.getByRole('button', { name: 'Save the goal' }).click()
+  await expect(page.getByRole('button', { name: /R5 .*ahead, goal/ })).toBeVisible()
+
+  await page.goto(`${server.url}/plan/stock`)
+  await page.getByLabel('Stock in from a file: file').setInputFiles({
+    name: 'stock.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('stock,unit,lengthMm,amount\nChalk,each,,12\nChalk,each,,lots\n'),
+  })
+  await expect(page.getByText('Line 3: bad. The amount is not a number.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Take in 1 row' })).toBeDisabled()
+  const section = page.getByRole('region', { name: 'Pipe NPS 6 schedule 80' })
+  await section.getByRole('button', { name: 'Sawn' }).click()
+  await expect(page.getByText('Pipe NPS 6 schedule 80: bars out, off-cuts in.')).toBeVisible()
+  await expect(page.getByRole('region', { name: 'On the rack and in the store' }).getByText(/off-cut/).first()).toBeVisible()
+})
