@@ -190,6 +190,13 @@
     padding: 0.1rem 0.35rem;
     font-weight: 600;
   }
+  th[scope='row'],
+  th[rowspan] {
+    position: sticky;
+    left: 0;
+    z-index: 1;
+    background: var(--page);
+  }
   td {
     border: 1px solid var(--line);
     padding: 0;
