@@ -19,6 +19,11 @@ public static class PlanEdit
         var slot = request.Slot!.Value;
         var cells = (facts.Plan?.Cells ?? []).ToList();
         var moved = cells.Find(cell => cell.StudentId == id && cell.Slot == (request.FromSlot ?? slot));
+        if (request.FromSlot is { } from && from != slot && cells.Exists(cell => cell.StudentId == id && cell.Slot == slot))
+        {
+            return Refusal.Conflict("slot", $"{practice.Student.Name} has something else then. Take it out first.");
+        }
+
         cells.RemoveAll(cell => cell.StudentId == id && (cell.Slot == slot || cell.Slot == request.FromSlot));
         if (request.ItemId is null && request.FromSlot is null)
         {

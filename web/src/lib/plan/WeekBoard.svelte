@@ -44,7 +44,11 @@
     const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
     if (step && event.altKey && cell?.kind) {
       event.preventDefault()
-      const to = slots[slots.indexOf(slot) + step]
+      const comes = students.get(studentId)?.comes ?? []
+      const at = slots.indexOf(slot)
+      // The nearest period in which the student comes and has nothing yet.
+      const that = step > 0 ? slots.slice(at + 1) : slots.slice(0, at).toReversed()
+      const to = that.find((one) => comes.includes(one) && !ofStudent.has(`${studentId} ${one}`))
       if (to !== undefined) onmove(studentId, slot, to)
     } else if (event.key.startsWith('Arrow')) {
       event.preventDefault()
