@@ -61,7 +61,21 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
         Assert.NotEqual(JsonValueKind.Null, page.GetProperty("next").ValueKind);
     }
 
-    private static readonly string[] Growing = ["Coupons", "Passes", "Findings", "FitUps", "Notes", "Closings", "Decisions", "Readiness", "WeekPlans", "StockMoves", "Absences", "Sittings"];
+    private static readonly string[] Growing =
+    [
+        "Coupons",
+        "Passes",
+        "Findings",
+        "FitUps",
+        "Notes",
+        "Closings",
+        "Decisions",
+        "Readiness",
+        "WeekPlans",
+        "StockMoves",
+        "Absences",
+        "Sittings",
+    ];
 
     // "SCAN c" reads a whole table; "SCAN c USING INDEX" walks an index.
     private static readonly Regex Scan = new(@"^SCAN (\w+)$");
