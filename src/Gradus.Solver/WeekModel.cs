@@ -17,6 +17,7 @@ internal sealed class WeekModel
     private readonly double needPenalty;
     private readonly double pinPenalty;
     private readonly List<Choice> choices = [];
+    private readonly List<WeekCell> pins;
     private readonly Dictionary<(string, int), WeekCell> before;
 
     private sealed record Choice(WeekStudent Student, int Period, WeekItem Item, WeekCell? Pin);
@@ -32,12 +33,13 @@ internal sealed class WeekModel
         largest = largest > 0 ? largest : 1;
         (needPenalty, pinPenalty) = (needWeight * largest, pinWeight * largest);
         before = week.Before.GroupBy(cell => (cell.Student, cell.Period)).ToDictionary(group => group.Key, group => group.First());
-        var pins = Pins(week).ToDictionary(pin => (pin.Student, pin.Period));
+        pins = [.. Pins(week)];
+        var pinned = pins.ToDictionary(pin => (pin.Student, pin.Period));
         foreach (var student in week.Students)
         {
             foreach (var period in student.Available)
             {
-                var pin = pins.GetValueOrDefault((student.Id, period));
+                var pin = pinned.GetValueOrDefault((student.Id, period));
                 choices.AddRange(
                     student
                         .Items.Where(item => item.IsSitting ? pin?.Item == item.Id : week.Booths.Any(booth => WeekProblem.Fits(booth, item, period)))
@@ -49,7 +51,7 @@ internal sealed class WeekModel
     }
 
     /// <summary>The pins that can be kept by themselves: the student comes, has the item, and the booth takes it.</summary>
-    public static IEnumerable<WeekCell> Pins(WeekProblem week)
+    private static IEnumerable<WeekCell> Pins(WeekProblem week)
     {
         var booths = new HashSet<(string, int)>();
         var students = new HashSet<(string, int)>();
@@ -92,7 +94,7 @@ internal sealed class WeekModel
         var counts = cells.GroupBy(cell => cell.Student).ToDictionary(group => group.Key, group => group.Count());
         var given = cells.Select(cell => (cell.Student, cell.Period, cell.Item)).ToHashSet();
         return (needPenalty * week.Students.Sum(student => Math.Max(0, student.MinPeriods - counts.GetValueOrDefault(student.Id))))
-            + (pinPenalty * Pins(week).Count(pin => !given.Contains((pin.Student, pin.Period, pin.Item))));
+            + (pinPenalty * pins.Count(pin => !given.Contains((pin.Student, pin.Period, pin.Item))));
     }
 
     /// <summary>The bound of the linear relaxation and the share of each choice in it; null when it could not be solved.</summary>
@@ -168,7 +170,7 @@ internal sealed class WeekModel
             objective.SetCoefficient(variables[index], worth);
         }
 
-        objective.SetOffset(-pinPenalty * Pins(week).Count());
+        objective.SetOffset(-pinPenalty * pins.Count);
         var rows = choices.Select((choice, index) => (Choice: choice, Variable: variables[index])).ToList();
         foreach (var group in rows.GroupBy(row => (row.Choice.Student.Id, row.Choice.Period)))
         {
@@ -226,7 +228,7 @@ internal sealed class WeekModel
     /// <summary>Work of one kind flows into booths of one kind; no more than there are of them.</summary>
     private void Booths(LinearSolver solver, int period, List<(Choice Choice, Variable Variable)> rows)
     {
-        var reserved = Pins(week).Where(pin => pin.Period == period && pin.Booth is not null).Select(pin => pin.Booth!).ToHashSet();
+        var reserved = pins.Where(pin => pin.Period == period && pin.Booth is not null).Select(pin => pin.Booth!).ToHashSet();
         var kinds = week
             .Booths.Where(booth => !booth.Closed.Contains(period) && !reserved.Contains(booth.Id))
             .GroupBy(booth => (string.Join('|', booth.Processes.Order(StringComparer.Ordinal)), booth.Has))

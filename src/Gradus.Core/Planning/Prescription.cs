@@ -145,7 +145,6 @@ public static class Prescription
     )
     {
         var work = ItemWork.Of(test, drill, facts.LoggedMinutes, prices);
-        var stages = test.StagesOf(drill?.Id);
         var fault = facts.Returning is { } returning && (drill is null || drill.Stages.Contains(returning.Stage)) ? returning : null;
         return new PrescribedItem(
             $"{test.Id}:{(drill is null ? JsonNamingPolicy.CamelCase.ConvertName(kind.ToString()) : drill.Id)}",
@@ -163,13 +162,7 @@ public static class Prescription
                 group => group.Id,
                 group => group.Options.MinBy(option => facts.VariantUses.GetValueOrDefault($"{group.Id}/{option.Id}"))!.Id
             ),
-            string.Join(
-                '+',
-                test.Passes.Where(pass => stages.Contains(pass.Stage) || drill is null)
-                    .Select(pass => TestQualification.Name(pass.Process))
-                    .DefaultIfEmpty(TestQualification.Name(test.Passes[0].Process))
-                    .Distinct()
-            ),
+            ProcessOf(test, drill),
             Needs(test),
             kind switch
             {
@@ -181,6 +174,16 @@ public static class Prescription
             why
         );
     }
+
+    /// <summary>All processes that a booth must run for a coupon or a drill, joined by a plus; of a drill that lays nothing, the first of the test.</summary>
+    public static string ProcessOf(TestTemplate test, Drill? drill = null) =>
+        string.Join(
+            '+',
+            test.Passes.Where(pass => drill is null || drill.Stages.Contains(pass.Stage))
+                .DefaultIfEmpty(test.Passes[0])
+                .Select(pass => TestQualification.Name(pass.Process))
+                .Distinct()
+        );
 
     /// <summary>What a booth must have for a test.</summary>
     public static BoothTraits Needs(TestTemplate test) =>
@@ -201,8 +204,8 @@ public static class Prescription
 
     private static (Stage Stage, string? Place) Split(string element)
     {
-        var at = element.IndexOf('/', StringComparison.Ordinal);
-        return (Enum.Parse<Stage>(at < 0 ? element : element[..at], ignoreCase: true), at < 0 ? null : element[(at + 1)..]);
+        var one = Element.Parse(element);
+        return (Enum.Parse<Stage>(one.Stage, ignoreCase: true), one.Zone);
     }
 
     private static string Why(bool coached, PractiserFacts facts, Standing standing, Stage stage, string? place, double weakest)
@@ -246,5 +249,5 @@ public static class Prescription
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 
-    private static string Text(FormattableString text) => text.ToString(CultureInfo.InvariantCulture).Replace(" %", " %", StringComparison.Ordinal);
+    private static string Text(FormattableString text) => text.ToString(CultureInfo.InvariantCulture);
 }

@@ -73,8 +73,7 @@ internal static class DemoPlan
                 ClassPeriods = classes.ToDictionary(one => one.Id, one => (IReadOnlyList<int>)(one.Name == "Evening class" ? [2] : [0, 1])),
             }
         );
-        var monday = DateOnly.FromDateTime(now.UtcDateTime);
-        monday = monday.AddDays(-(((int)monday.DayOfWeek + 6) % 7));
+        var monday = Setup.MondayOf(DateOnly.FromDateTime(now.UtcDateTime));
         var dev = students.Single(one => one.Name == "Dev Pillai");
         db.Sittings.Add(
             new Sitting

@@ -3,6 +3,7 @@ using Gradus.Core.Trade;
 using Gradus.Data;
 using Gradus.Server.Library;
 using Gradus.Solver;
+using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Planning;
 
@@ -36,7 +37,7 @@ public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock
         var setup = await setups.Read(cancel);
         var plan = await weeks.Plan(monday, cancel);
         var levels = await stock.Levels(cancel);
-        var names = db.Students.Select(one => new { one.Id, one.Name }).ToDictionary(one => one.Id, one => one.Name);
+        var names = await db.Students.Select(one => new { one.Id, one.Name }).ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
         var pieces = new List<(string Stock, CutPiece Piece)>();
         var draws = new List<StockDraw>();
         foreach (var group in (plan?.Cells ?? []).GroupBy(cell => (cell.StudentId, cell.ItemId)))

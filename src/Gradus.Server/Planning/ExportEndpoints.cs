@@ -191,7 +191,7 @@ public static class ExportEndpoints
         }
 
         var today = DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime);
-        var monday = today.AddDays(-(((int)today.DayOfWeek + 6) % 7) - 7);
+        var monday = Setup.MondayOf(today).AddDays(-7);
         var entries = new List<Entry>();
         for (var index = 0; index < FeedWeeks; index++)
         {

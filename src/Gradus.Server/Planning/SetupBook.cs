@@ -11,6 +11,9 @@ public sealed record Setup(WeekSetup Week, StepGraph Graph, IReadOnlyDictionary<
 {
     private const int Days = 7;
 
+    /// <summary>The Monday of the week that a day lies in.</summary>
+    public static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % Days));
+
     public int Slots => Days * Week.PeriodNames.Count;
 
     /// <summary>The slot of a period of a day, Monday first.</summary>

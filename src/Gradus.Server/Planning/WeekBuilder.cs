@@ -147,7 +147,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
                         .. offered.Select(item => ToWeek(item, weight, setup, there)),
                         .. own.Select(sitting => new WeekItem(
                             $"{WeekFacts.SittingItem}:{sitting.Id}",
-                            ProcessOf(sitting.TestId),
+                            Prescription.ProcessOf(library.Tests[sitting.TestId]),
                             Prescription.Needs(library.Tests[sitting.TestId]),
                             Math.Max(1, library.Tests[sitting.TestId].Rules.HoldPoints.Count),
                             [0],
@@ -236,7 +236,4 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
 
         return dates.Count == 0 ? 1 : 1 + ((NearWeight - 1) * Math.Clamp(1 - ((dates.Min().DayNumber - monday.DayNumber) / NearDays), 0, 1));
     }
-
-    private string ProcessOf(string testId) =>
-        string.Join('+', library.Tests[testId].Passes.Select(pass => Core.Library.TestQualification.Name(pass.Process)).Distinct());
 }

@@ -45,14 +45,12 @@ public sealed partial class WeekJobs(ILogger<WeekJobs> log) : IDisposable
         public CancellationTokenSource Cancel { get; } = new();
         public volatile WeekProgress Last = new(0, double.PositiveInfinity, 0);
         public volatile WeekSolution? Solution;
-        public volatile JobStateBox State = new(JobState.Running);
+        public volatile JobState State = JobState.Running;
 
         public void Report(WeekProgress value) => Last = value;
 
         public void Dispose() => Cancel.Dispose();
     }
-
-    private sealed record JobStateBox(JobState Value);
 
     /// <summary>Begins to solve a week; one that runs for the same Monday is cancelled.</summary>
     public JobView Start(WeekFacts facts, double seconds)
@@ -103,14 +101,14 @@ public sealed partial class WeekJobs(ILogger<WeekJobs> log) : IDisposable
         {
             var solution = WeekSolver.Solve(job.Facts.Week, job.Limit, job, job.Cancel.Token);
             job.Solution = solution;
-            job.State = new JobStateBox(job.Cancel.IsCancellationRequested ? JobState.Cancelled : JobState.Done);
+            job.State = job.Cancel.IsCancellationRequested ? JobState.Cancelled : JobState.Done;
         }
 #pragma warning disable CA1031 // Whatever goes wrong is shown, and the school's plan stays as it was.
         catch (Exception error)
 #pragma warning restore CA1031
         {
             Failed(log, error);
-            job.State = new JobStateBox(JobState.Failed);
+            job.State = JobState.Failed;
         }
         finally
         {
@@ -129,7 +127,7 @@ public sealed partial class WeekJobs(ILogger<WeekJobs> log) : IDisposable
         return new JobView(
             job.Id,
             job.Facts.Monday,
-            job.State.Value,
+            job.State,
             solution?.Objective ?? job.Last.Best,
             double.IsFinite(bound) ? bound : null,
             solution?.Seconds ?? job.Last.Seconds,

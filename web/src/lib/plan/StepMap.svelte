@@ -98,7 +98,6 @@
         role="button"
         tabindex="0"
         class="step {on?.state ?? 'off'}"
-        class:target={on?.isTarget}
         aria-pressed={chosen === step.test}
         aria-label="{step.test} {step.title}{on ? `, ${WORDS[on.state]}${on.isTarget ? ', goal' : ''}` : ''}"
         transform="translate({at.x} {at.y})"
