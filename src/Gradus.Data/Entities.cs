@@ -424,3 +424,42 @@ public sealed class Decision
     public DateTimeOffset SignedAt { get; init; }
     public Guid SignedBy { get; init; }
 }
+
+/// <summary>How a sitting of a test came out, beside what was said of the chance before it.</summary>
+public sealed class SittingResult
+{
+    public Guid Id { get; init; }
+    public Guid StudentId { get; init; }
+    public required string TestId { get; init; }
+    public DateOnly Day { get; init; }
+    public bool Passed { get; init; }
+    public required string Note { get; init; }
+
+    /// <summary>The chance of passing everything, as it was said before the sitting.</summary>
+    public required ChanceBand Said { get; init; }
+
+    /// <summary>How many full coupons that stood on; 0 when it was only what is believed of anybody.</summary>
+    public int Coupons { get; init; }
+    public DateTimeOffset RecordedAt { get; init; }
+    public Guid RecordedBy { get; init; }
+}
+
+/// <summary>A change of the constants that readiness goes by; the latest one holds.</summary>
+public sealed class ModelChange
+{
+    public Guid Id { get; init; }
+
+    /// <summary>Fitted to the school's own history; null for the shipped ones.</summary>
+    public ReadinessConstants? Constants { get; init; }
+
+    /// <summary>Mean log score of a coupon, one step ahead, on students held out: with the constants from before, and with the fitted ones.</summary>
+    public double? ScoreBefore { get; init; }
+    public double? ScoreAfter { get; init; }
+    public int Students { get; init; }
+    public int Coupons { get; init; }
+
+    /// <summary>False when the fitted ones scored no better and everything stayed as it was.</summary>
+    public bool Adopted { get; init; }
+    public DateTimeOffset At { get; init; }
+    public Guid By { get; init; }
+}

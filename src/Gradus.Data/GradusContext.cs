@@ -24,6 +24,8 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<ClosingRecord> Closings => Set<ClosingRecord>();
     public DbSet<LibraryEntry> Library => Set<LibraryEntry>();
     public DbSet<Decision> Decisions => Set<Decision>();
+    public DbSet<SittingResult> SittingResults => Set<SittingResult>();
+    public DbSet<ModelChange> ModelChanges => Set<ModelChange>();
     public DbSet<ReadinessRecord> Readiness => Set<ReadinessRecord>();
     public DbSet<PolicyRecord> Policies => Set<PolicyRecord>();
     public DbSet<PlanSetup> PlanSetups => Set<PlanSetup>();

@@ -46,6 +46,7 @@ builder
     .AddScoped<CouponReader>()
     .AddScoped<EvidenceReader>()
     .AddScoped<ReadinessBook>()
+    .AddScoped<ResultBook>()
     .AddScoped<StudentReader>()
     .AddScoped<DecisionBook>()
     .AddScoped<SetupBook>()
@@ -55,7 +56,7 @@ builder
     .AddScoped<CutBook>()
     .AddScoped<FloorReader>()
     .AddScoped<DemoSchool>();
-builder.Services.AddSingleton<WeekJobs>();
+builder.Services.AddSingleton<WeekJobs>().AddSingleton<ModelInUse>().AddSingleton<ModelFitting>();
 builder.Services.AddSingleton<IPasswordHasher<Instructor>, PasswordHasher<Instructor>>();
 foreach (var found in AssemblyScanner.FindValidatorsInAssemblyContaining<LengthRequestValidator>())
 {
@@ -126,6 +127,7 @@ app.MapStudents();
 app.MapCoupons();
 app.MapDecisions();
 app.MapReadiness();
+app.MapModel();
 app.MapLearning();
 app.MapSolve();
 app.MapWeeks();

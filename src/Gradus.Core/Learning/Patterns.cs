@@ -1,5 +1,6 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
+using Gradus.Core.Planning;
 using Gradus.Core.Welding;
 
 namespace Gradus.Core.Learning;
@@ -9,6 +10,7 @@ public sealed record FaultSeen(DiscontinuityKind Kind, Stage Stage, string? Zone
 
 /// <summary>A closed coupon as the search for patterns looks at it.</summary>
 /// <param name="Stages">Stages that were finished, and whether they were clean.</param>
+/// <param name="Hours">From its start to its close; null when it lay over night or longer.</param>
 public sealed record LearnCoupon(
     Guid StudentId,
     DateTimeOffset At,
@@ -17,7 +19,8 @@ public sealed record LearnCoupon(
     IReadOnlyDictionary<Stage, bool> Stages,
     IReadOnlyList<FaultSeen> Faults,
     bool GapClosed,
-    bool AmpsOffCard
+    bool AmpsOffCard,
+    double? Hours = null
 )
 {
     /// <summary>True when every stage was clean.</summary>
@@ -48,7 +51,13 @@ public sealed record FaultPattern(
 public sealed record Association(string Condition, int WithRejected, int With, int WithoutRejected, int Without, double ChanceWorse, bool Few);
 
 /// <summary>How many coupons it took until a stage came out clean three times running; null while it has not.</summary>
-public sealed record TimeToClean(Stage Stage, int? Coupons, int CouponsSoFar);
+/// <param name="Days">Days from the first of them to the last; null while it has not.</param>
+/// <param name="Hours">Hours at those coupons, as far as they are known; null while it has not.</param>
+public sealed record TimeToClean(Stage Stage, int? Coupons, int CouponsSoFar, double? Days, double? Hours);
+
+/// <summary>How a week went.</summary>
+/// <param name="Begins">The Monday of it, in UTC.</param>
+public sealed record WeekOfCoupons(DateOnly Begins, int Coupons, int Rejected);
 
 /// <summary>A notice that clean coupons became rarer, or do not become more frequent.</summary>
 public sealed record Notice(string Kind, string Says, int Earlier, int EarlierOf, int Later, int LaterOf, double Chance);
@@ -61,7 +70,8 @@ public sealed record Patterns(
     IReadOnlyList<FaultPattern> Faults,
     IReadOnlyList<Association> GoesWith,
     IReadOnlyList<TimeToClean> ToClean,
-    IReadOnlyList<Notice> Notices
+    IReadOnlyList<Notice> Notices,
+    IReadOnlyList<WeekOfCoupons> Weeks
 );
 
 /// <summary>Looks for patterns in closed coupons. Every claim carries its counts; small numbers are called small. Pure.</summary>
@@ -96,7 +106,8 @@ public static class PatternFinder
                 .. AtStops(coupons),
             ],
             coupons.Select(one => one.StudentId).Distinct().Count() == 1 ? ToClean(coupons) : [],
-            coupons.Select(one => one.StudentId).Distinct().Count() == 1 ? Notices(coupons) : []
+            coupons.Select(one => one.StudentId).Distinct().Count() == 1 ? Notices(coupons) : [],
+            Weeks(coupons)
         );
     }
 
@@ -175,7 +186,7 @@ public static class PatternFinder
     private static List<TimeToClean> ToClean(List<LearnCoupon> coupons) =>
         [
             .. coupons
-                .SelectMany(one => one.Stages)
+                .SelectMany(coupon => coupon.Stages.Select(stage => (stage.Key, stage.Value, Coupon: coupon)))
                 .GroupBy(one => one.Key)
                 .OrderBy(group => group.Key)
                 .Select(group =>
@@ -184,8 +195,19 @@ public static class PatternFinder
                     var end = Enumerable
                         .Range(RunToClean, Math.Max(0, clean.Count - RunToClean + 1))
                         .FirstOrDefault(count => clean.Skip(count - RunToClean).Take(RunToClean).All(one => one));
-                    return new TimeToClean(group.Key, end == 0 ? null : end, clean.Count);
+                    var until = group.Take(end).Select(one => one.Coupon).ToList();
+                    return end == 0
+                        ? new TimeToClean(group.Key, null, clean.Count, null, null)
+                        : new TimeToClean(group.Key, end, clean.Count, (until[^1].At - until[0].At).TotalDays, until.Sum(one => one.Hours ?? 0));
                 }),
+        ];
+
+    private static List<WeekOfCoupons> Weeks(List<LearnCoupon> coupons) =>
+        [
+            .. coupons
+                .GroupBy(one => WeekDays.MondayOf(DateOnly.FromDateTime(one.At.UtcDateTime)))
+                .OrderBy(week => week.Key)
+                .Select(week => new WeekOfCoupons(week.Key, week.Count(), week.Count(one => !one.Clean))),
         ];
 
     private static List<Notice> Notices(List<LearnCoupon> coupons)

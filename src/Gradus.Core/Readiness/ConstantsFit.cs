@@ -4,7 +4,8 @@ using MathNet.Numerics.Optimization;
 namespace Gradus.Core.Readiness;
 
 /// <summary>A student's history on one test.</summary>
-public sealed record StudentHistory(IReadOnlyList<string> Elements, IReadOnlyList<CouponEvidence> Coupons);
+/// <param name="Student">Whose it is: histories of one student are never split between fitting and scoring. Null for a student of one history.</param>
+public sealed record StudentHistory(IReadOnlyList<string> Elements, IReadOnlyList<CouponEvidence> Coupons, string? Student = null);
 
 /// <summary>Constants as they were fitted on a school's own history, and how they score on students that they were not fitted on.</summary>
 /// <param name="Constants">The fitted ones when they scored better, else those that were there before.</param>
@@ -54,8 +55,10 @@ public static class ConstantsFit
     /// </summary>
     public static FittedConstants Fit(IReadOnlyList<StudentHistory> students, ReadinessConstants before)
     {
-        var held = students.Where((_, index) => index % 2 == 1).ToList();
-        var half = Best([.. students.Where((_, index) => index % 2 == 0)], before);
+        var each = students.Select((one, index) => (one, index)).GroupBy(one => one.one.Student ?? $"#{one.index}", one => one.one).ToList();
+        List<StudentHistory> Every(int remainder) => [.. each.Where((_, index) => index % 2 == remainder).SelectMany(one => one)];
+        var held = Every(1);
+        var half = Best(Every(0), before);
         var (scoreBefore, scoreAfter) = (Score(held, before), Score(held, half));
         return scoreAfter > scoreBefore
             ? new FittedConstants(Best(students, half), scoreBefore, scoreAfter, true)

@@ -187,12 +187,14 @@ internal sealed class GrowthFilter
         }
 
         var covariance = MemoryMarshal.Cast<double, Vector<double>>(one.Covariance.AsSpan());
+        var times = new Vector<double>(toCovariance);
         for (var (row, at) = (0, 0); row <= gain + 1; row++)
         {
-            var times = new Vector<double>(along[row] * toCovariance);
+            // In this order the matrix stays symmetric to the last bit, and half of it is enough to keep.
+            var own = new Vector<double>(along[row]);
             for (var part = 0; part < step.Length; part++, at++)
             {
-                covariance[at] += step[part] * times;
+                covariance[at] += step[part] * own * times;
             }
         }
     }

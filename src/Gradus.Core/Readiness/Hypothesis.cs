@@ -14,7 +14,9 @@ internal sealed class Hypothesis
         DaySpread = Doubted(constants.DaySpread, 2);
         WanderPerCoupon = Doubted(constants.WanderPerCoupon, 3);
         WanderPerDay = Doubted(constants.WanderPerDay, 3);
-        var scale = Math.Exp(constants.Doubt * point[4]);
+
+        // How far students differ is in doubt too: some are further from the middle than a normal distribution has them.
+        var scale = Math.Exp(2 * constants.Doubt * point[4]);
         Practice = new double[elements.Length];
         Mean = new double[size];
         Covariance = new double[size * size];
@@ -22,7 +24,7 @@ internal sealed class Hypothesis
         var middling = Math.Log(start / (1 - start));
         var gain = elements.Length;
         Mean[gain] = constants.GainMean;
-        Covariance[(gain * size) + gain] = constants.GainSpread * constants.GainSpread;
+        Covariance[(gain * size) + gain] = scale * constants.GainSpread * constants.GainSpread;
         for (var row = 0; row < elements.Length; row++)
         {
             var one = elements[row];
@@ -30,11 +32,11 @@ internal sealed class Hypothesis
                 middling + constants.Offsets.GetValueOrDefault(one.Stage) + (one.Zone is null ? 0 : constants.Offsets.GetValueOrDefault(one.Zone));
             for (var column = 0; column < elements.Length; column++)
             {
-                Covariance[(row * size) + column] = one.CovarianceWith(elements[column], constants, scale);
+                Covariance[(row * size) + column] = scale * one.CovarianceWith(elements[column], constants);
             }
 
             Covariance[(row * size) + gain] = Covariance[(gain * size) + row] =
-                constants.GainWithStart * constants.GeneralSpread * constants.GainSpread;
+                scale * constants.GainWithStart * constants.GeneralSpread * constants.GainSpread;
         }
     }
 

@@ -24,7 +24,7 @@ namespace Gradus.Core.Readiness;
 /// <param name="FailedPractice">What a rejected element teaches, as a share, 0 to 1, of what a clean one does.</param>
 /// <param name="AidLift">How much easier an aided coupon is.</param>
 /// <param name="AidSpread">Spread of that: the more it is, the less an aided coupon tells.</param>
-/// <param name="Doubt">How unsure the constants themselves are: spread of the natural logarithm of the spreads and of the wander.</param>
+/// <param name="Doubt">How unsure the constants themselves are: spread of the natural logarithm of the day, of the wander, and of how far students differ.</param>
 /// <param name="Offsets">By stage or zone name: how much harder (under 0) or easier than the middling element it is.</param>
 public sealed record ReadinessConstants(
     string Version,
@@ -94,12 +94,12 @@ internal readonly record struct Element(string Name, string Stage, string? Zone)
     }
 
     /// <summary>Share of the spread between students that two elements have in common.</summary>
-    public double CovarianceWith(Element other, ReadinessConstants constants, double scale)
+    public double CovarianceWith(Element other, ReadinessConstants constants)
     {
         var shared = Square(constants.GeneralSpread);
-        shared += Stage == other.Stage ? Square(constants.StageSpread * scale) : 0;
-        shared += Zone is not null && Zone == other.Zone ? Square(constants.ZoneSpread * scale) : 0;
-        return shared + (Name == other.Name ? Square(constants.OwnSpread * scale) : 0);
+        shared += Stage == other.Stage ? Square(constants.StageSpread) : 0;
+        shared += Zone is not null && Zone == other.Zone ? Square(constants.ZoneSpread) : 0;
+        return shared + (Name == other.Name ? Square(constants.OwnSpread) : 0);
     }
 
     private static double Square(double value) => value * value;

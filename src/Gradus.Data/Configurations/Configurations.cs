@@ -157,6 +157,27 @@ internal sealed class DecisionConfiguration : IEntityTypeConfiguration<Decision>
     }
 }
 
+internal sealed class SittingResultConfiguration : IEntityTypeConfiguration<SittingResult>
+{
+    public void Configure(EntityTypeBuilder<SittingResult> builder)
+    {
+        builder.Property(result => result.Said).AsJson();
+        builder.HasIndex(result => new { result.Day, result.Id });
+        builder.HasIndex(result => new { result.StudentId, result.Day });
+        builder.HasOne<Student>().WithMany().HasForeignKey(result => result.StudentId).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Instructor>().WithMany().HasForeignKey(result => result.RecordedBy).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
+internal sealed class ModelChangeConfiguration : IEntityTypeConfiguration<ModelChange>
+{
+    public void Configure(EntityTypeBuilder<ModelChange> builder)
+    {
+        builder.Property(change => change.Constants).AsJson();
+        builder.HasIndex(change => change.At);
+    }
+}
+
 internal sealed class ReadinessConfiguration : IEntityTypeConfiguration<ReadinessRecord>
 {
     public void Configure(EntityTypeBuilder<ReadinessRecord> builder)

@@ -477,6 +477,43 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Library");
                 });
 
+            modelBuilder.Entity("Gradus.Data.ModelChange", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Adopted")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Constants")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Coupons")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<double?>("ScoreAfter")
+                        .HasColumnType("REAL");
+
+                    b.Property<double?>("ScoreBefore")
+                        .HasColumnType("REAL");
+
+                    b.Property<int>("Students")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("At");
+
+                    b.ToTable("ModelChanges");
+                });
+
             modelBuilder.Entity("Gradus.Data.NoteRecord", b =>
                 {
                     b.Property<Guid>("Id")
@@ -802,6 +839,53 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Sittings");
                 });
 
+            modelBuilder.Entity("Gradus.Data.SittingResult", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Coupons")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Passed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("RecordedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Said")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TestId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("RecordedBy");
+
+                    b.HasIndex("Day", "Id");
+
+                    b.HasIndex("StudentId", "Day");
+
+                    b.ToTable("SittingResults");
+                });
+
             modelBuilder.Entity("Gradus.Data.StepCredit", b =>
                 {
                     b.Property<Guid>("StudentId")
@@ -1098,6 +1182,21 @@ namespace Gradus.Data.Migrations
                         .WithMany()
                         .HasForeignKey("StudentId")
                         .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Gradus.Data.SittingResult", b =>
+                {
+                    b.HasOne("Gradus.Data.Instructor", null)
+                        .WithMany()
+                        .HasForeignKey("RecordedBy")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Gradus.Data.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
                 });
 

@@ -25,7 +25,8 @@ public sealed record Grounds(
     TestPolicy Policy,
     DateTimeOffset? SafetySignedAt,
     IReadOnlyList<CouponRow> Recent,
-    IReadOnlyList<DecisionView> Decisions
+    IReadOnlyList<DecisionView> Decisions,
+    IReadOnlyList<ResultView> Results
 );
 
 public sealed class SignDecisionValidator : AbstractValidator<SignDecision>
@@ -55,6 +56,7 @@ public static class Endpoints
         GradusContext db,
         StudentReader reader,
         ReadinessBook readiness,
+        ResultBook results,
         SchoolLibrary library,
         CancellationToken cancel
     )
@@ -80,7 +82,8 @@ public static class Endpoints
                 await readiness.Policy(testId, cancel),
                 student.SafetySignedAt,
                 [.. (await reader.Coupons(studentId, null, cancel)).Rows.Where(row => row.TestId == testId && row.Verdict is not null).Take(8)],
-                [.. (await reader.Decisions(studentId, cancel)).Where(decision => decision.TestId == testId)]
+                [.. (await reader.Decisions(studentId, cancel)).Where(decision => decision.TestId == testId)],
+                await results.Latest(studentId, testId, cancel)
             )
         );
     }

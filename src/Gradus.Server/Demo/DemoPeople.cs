@@ -24,7 +24,8 @@ internal sealed record SimulatedStudent(
     Stage? OpenStage,
     string? Note,
     (DecisionKind Kind, string Reason, double DaysAgo)? Decision,
-    (string TestId, int Coupons)[] Earlier
+    (string TestId, int Coupons)[] Earlier,
+    (bool Passed, double DaysAgo, string Note)? Sat = null
 );
 
 /// <summary>The people of the demo school. All of them are invented.</summary>
@@ -68,7 +69,8 @@ internal static class DemoPeople
             null,
             "Sat the test last week and failed on undercut at the cap.",
             (DecisionKind.TestNow, "Steady at the bottom, and the cap has come up.", 9),
-            [("P6", 5), ("R2", 4)]
+            [("P6", 5), ("R2", 4)],
+            (false, 7, "Undercut at the cap, 9 o'clock.")
         ),
         new(
             "Oksana Dral",
@@ -84,7 +86,8 @@ internal static class DemoPeople
             null,
             "Certified in June; the six months of continuity run out soon.",
             null,
-            [("P4", 5), ("P9", 4)]
+            [("P4", 5), ("P9", 4)],
+            (true, 162, "")
         ),
         new("Priya Venn", false, OperatorHand.Right, "P8", 8, 1.2, 0.2, (Stage.Cap, -1.2), null, 1, Stage.Fill, null, null, [("F1", 3), ("P1", 4)]),
         new(

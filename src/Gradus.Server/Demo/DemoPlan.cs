@@ -33,20 +33,23 @@ internal static class DemoPlan
         }
 
         var students = await db.Students.AsNoTracking().ToListAsync(cancel);
-        foreach (var person in DemoPeople.Students)
-        {
-            var student = students.Single(one => one.Name == person.Name);
-            db.StepCredits.AddRange(
-                person.Earlier.Select(one => new StepCredit
-                {
-                    StudentId = student.Id,
-                    TestId = one.TestId,
-                    Why = "Passed here this term.",
-                    RecordedAt = now,
-                    RecordedBy = lead,
-                })
-            );
-        }
+        // What was practised before is behind them, also where no sitting was passed yet.
+        var passed = (await db.SittingResults.Where(one => one.Passed).Select(one => new { one.StudentId, one.TestId }).ToListAsync(cancel)).ToHashSet();
+        db.StepCredits.AddRange(
+            DemoPeople.Students.SelectMany(person =>
+                person
+                    .Earlier.Select(one => new { StudentId = students.Single(student => student.Name == person.Name).Id, one.TestId })
+                    .Where(one => !passed.Contains(one))
+                    .Select(one => new StepCredit
+                    {
+                        StudentId = one.StudentId,
+                        TestId = one.TestId,
+                        Why = "Passed with the class before.",
+                        RecordedAt = now,
+                        RecordedBy = lead,
+                    })
+            )
+        );
 
         // Those who are far on 6G came with 5G behind them.
         db.StepCredits.AddRange(
@@ -73,7 +76,7 @@ internal static class DemoPlan
                 ClassPeriods = classes.ToDictionary(one => one.Id, one => (IReadOnlyList<int>)(one.Name == "Evening class" ? [2] : [0, 1])),
             }
         );
-        var monday = Setup.MondayOf(DateOnly.FromDateTime(now.UtcDateTime));
+        var monday = WeekDays.MondayOf(DateOnly.FromDateTime(now.UtcDateTime));
         var dev = students.Single(one => one.Name == "Dev Pillai");
         db.Sittings.Add(
             new Sitting
@@ -89,7 +92,7 @@ internal static class DemoPlan
         await db.SaveChangesAsync(cancel);
         db.ChangeTracker.Clear();
 
-        var readiness = new ReadinessBook(db, new EvidenceReader(db), library, time);
+        var readiness = new ReadinessBook(db, new EvidenceReader(db), library, new ModelInUse(), time);
         var weeks = new WeekBuilder(db, new PracticeBook(db, readiness, setups, library, time), setups, new StockBook(db), library);
         foreach (var start in new[] { monday, monday.AddDays(7) })
         {

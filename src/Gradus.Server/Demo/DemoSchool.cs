@@ -31,6 +31,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
 
     private readonly SimulatedClock clock = new(time.GetUtcNow());
     private readonly Random random = new(Seed);
+    private readonly Random sittings = new(Seed + 1); // of its own, so that the coupons stay as they are
 
     /// <summary>Fills an empty database.</summary>
     public async Task Build(CancellationToken cancel)
@@ -95,6 +96,10 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
                 clock.Now = today.AddDays(-(first + (before-- * step))).AddMinutes(random.Next(-90, 0));
                 var then = person with { TestId = testId, Weak = null, WeakClock = null };
                 await Weld(then, student.Id, instructor, booths[random.Next(booths.Count)].Id, index, null, cancel);
+                if (index == person.Earlier.First(one => one.TestId == testId).Coupons - 1)
+                {
+                    await Sit(then, student.Id, instructor, index, cancel);
+                }
             }
 
             for (var index = 0; index < person.Coupons; index++)
@@ -110,10 +115,16 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
                 await Weld(person, student.Id, instructor, booths[nextBooth++].Id, person.Coupons, person.OpenStage, cancel);
             }
 
+            if (person.Sat is { } sat)
+            {
+                clock.Now = today.AddDays(-sat.DaysAgo);
+                await Result(student.Id, person.TestId, sat.Passed, sat.Note, instructor, cancel);
+            }
+
             if (person.Decision is { } decision)
             {
                 clock.Now = today.AddDays(-decision.DaysAgo);
-                var book = new DecisionBook(db, new ReadinessBook(db, new EvidenceReader(db), library, clock), clock);
+                var book = new DecisionBook(db, Readiness(), clock);
                 Require(await book.Sign(NewId(), new SignDecision(student.Id, person.TestId, decision.Kind, decision.Reason), instructor, cancel));
             }
 
@@ -123,6 +134,28 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
         await transaction.CommitAsync(cancel);
         await DemoPlan.Build(db, library, time, lead.Id, cancel);
     }
+
+    /// <summary>Lets a student sit a test, each day once until it is passed.</summary>
+    private async Task Sit(SimulatedStudent person, Guid studentId, Guid by, int practice, CancellationToken cancel)
+    {
+        const int MostSittings = 4;
+        var stages = library.Tests[person.TestId].Stages.Count;
+        var chance = Math.Pow(1 / (1 + Math.Exp(-(person.Skill + (person.Gain * practice)))), stages);
+        for (var (sat, passed) = (0, false); sat < MostSittings && !passed; sat++)
+        {
+            clock.Now = clock.Now.AddDays(1);
+            passed = sittings.NextDouble() < chance;
+            await Result(studentId, person.TestId, passed, "", by, cancel);
+        }
+    }
+
+    private async Task Result(Guid studentId, string testId, bool passed, string note, Guid by, CancellationToken cancel)
+    {
+        var day = DateOnly.FromDateTime(clock.Now.UtcDateTime);
+        Require(await new ResultBook(db, Readiness(), clock).Record(NewId(sittings), new RecordResult(studentId, testId, day, passed, note), by, cancel));
+    }
+
+    private ReadinessBook Readiness() => new(db, new EvidenceReader(db), library, new ModelInUse(), clock);
 
     /// <summary>Lets a student weld a coupon. With <paramref name="stopAt"/> it is left open in that stage.</summary>
     private async Task Weld(SimulatedStudent person, Guid studentId, Guid by, Guid boothId, int practice, Stage? stopAt, CancellationToken cancel)
@@ -237,10 +270,10 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
     private double Normal() => MathNet.Numerics.Distributions.Normal.Sample(random, 0, 1);
 
     /// <summary>A version 7 id from the seed, so that the same demo is made each time but for its dates.</summary>
-    private Guid NewId()
+    private Guid NewId(Random? from = null)
     {
         var bytes = new byte[16];
-        random.NextBytes(bytes);
+        (from ?? random).NextBytes(bytes);
         var made = Guid.CreateVersion7(clock.Now).ToByteArray(bigEndian: true);
         made.AsSpan(0, 6).CopyTo(bytes);
         bytes[6] = (byte)(0x70 | (bytes[6] & 0x0F));

@@ -41,7 +41,7 @@ public sealed class FloorReader(
             .ToListAsync(cancel);
         var (students, holds, classes) = await Students(null, today, cancel);
         var setup = await setups.Read(cancel);
-        var monday = Setup.MondayOf(today);
+        var monday = WeekDays.MondayOf(today);
         var plan = await weeks.Plan(monday, cancel);
         var period = setup.PeriodAt(clock);
         var numbers = booths.ToDictionary(booth => booth.Id, booth => booth.Number);

@@ -2,6 +2,7 @@ using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Demo;
 using Gradus.Server.Library;
+using Gradus.Server.Readiness;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Hosting;
@@ -20,6 +21,7 @@ public static class Startup
         var db = scope.ServiceProvider.GetRequiredService<GradusContext>();
         await db.Database.MigrateAsync();
         await app.Services.GetRequiredService<SchoolLibrary>().Load(db, CancellationToken.None);
+        await app.Services.GetRequiredService<ModelInUse>().Load(db, CancellationToken.None);
         if (options.Demo && !await db.Schools.AnyAsync())
         {
             await scope.ServiceProvider.GetRequiredService<DemoSchool>().Build(CancellationToken.None);

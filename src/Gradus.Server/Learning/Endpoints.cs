@@ -1,13 +1,20 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Learning;
 using Gradus.Data;
+using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Learning;
 
 /// <summary>What a student's coupons tell, on one test or on all.</summary>
-public sealed record StudentPatterns(Guid StudentId, string StudentName, string? TestId, Patterns Patterns);
+/// <param name="Worked">On each test the ways and the settings with which this student's passes came out clean.</param>
+public sealed record StudentPatterns(Guid StudentId, string StudentName, string? TestId, Patterns Patterns, IReadOnlyList<WhatWorked> Worked);
+
+/// <summary>What has worked for a student on a test, each with its counts.</summary>
+public sealed record WhatWorked(string TestId, IReadOnlyList<VariantComparison> Variants, IReadOnlyList<PassCard> Cards);
 
 /// <summary>What a class needs: its patterns over some weeks, and the faults that most of its students have had of late.</summary>
 /// <param name="Demonstrate">Faults of the last <see cref="RecentDays"/> days, those of most students first.</param>
@@ -29,6 +36,9 @@ public static class Endpoints
     private const int MostOfClass = 4000;
     private const int Demonstrations = 3;
 
+    // A coupon that lay longer than a school day was not worked on all the while.
+    private const double MostHoursAtOnce = 10;
+
     public static void MapLearning(this IEndpointRouteBuilder routes)
     {
         var group = routes.MapGroup("/api/learn").WithTags("Learn").RequireAuthorization();
@@ -36,7 +46,7 @@ public static class Endpoints
         group.MapGet("/class", OfClass).Produces<ClassPatterns>().ProducesProblem(404);
     }
 
-    private static async Task<IResult> OfStudent(Guid studentId, string? testId, GradusContext db, SchoolLibrary library, CancellationToken cancel)
+    private static async Task<IResult> OfStudent(Guid studentId, string? testId, GradusContext db, StudentReader reader, SchoolLibrary library, CancellationToken cancel)
     {
         var student = await db.Students.AsNoTracking().FirstOrDefaultAsync(one => one.Id == studentId, cancel);
         if (student is null)
@@ -54,7 +64,7 @@ public static class Endpoints
             MostOfStudent,
             cancel
         );
-        return TypedResults.Ok(new StudentPatterns(student.Id, student.Name, testId, PatternFinder.Find(coupons)));
+        return TypedResults.Ok(new StudentPatterns(student.Id, student.Name, testId, PatternFinder.Find(coupons), await reader.Worked(student, testId, cancel)));
     }
 
     private static async Task<IResult> OfClass(Guid? classId, GradusContext db, TimeProvider time, CancellationToken cancel)
@@ -97,6 +107,7 @@ public static class Endpoints
                         coupon.StudentId,
                         coupon.DrillId,
                         coupon.AsTest,
+                        coupon.StartedAt,
                         At = closing.RecordedAt,
                         closing.Downgraded,
                         closing.StageClean,
@@ -114,7 +125,8 @@ public static class Endpoints
                 row.StageClean,
                 [.. (row.Facts?.Faults ?? []).Select(fault => new FaultSeen(fault.Kind, fault.Stage, fault.Zone, fault.AtStop))],
                 row.Facts?.GapClosed ?? false,
-                row.Facts?.AmpsOffCard ?? false
+                row.Facts?.AmpsOffCard ?? false,
+                row.At - row.StartedAt is { } took && took.TotalHours <= MostHoursAtOnce ? took.TotalHours : null
             )),
         ];
     }

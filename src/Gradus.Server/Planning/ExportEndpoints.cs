@@ -1,3 +1,4 @@
+using Gradus.Core.Planning;
 using System.Globalization;
 using System.Text;
 using CsvHelper;
@@ -191,7 +192,7 @@ public static class ExportEndpoints
         }
 
         var today = DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime);
-        var monday = Setup.MondayOf(today).AddDays(-7);
+        var monday = WeekDays.MondayOf(today).AddDays(-7);
         var entries = new List<Entry>();
         for (var index = 0; index < FeedWeeks; index++)
         {

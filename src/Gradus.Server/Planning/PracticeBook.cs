@@ -39,9 +39,7 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
             .StudentGoals.AsNoTracking()
             .Where(one => studentIds.Contains(one.StudentId))
             .ToDictionaryAsync(one => one.StudentId, cancel);
-        var credits = (await db.StepCredits.AsNoTracking().Where(one => studentIds.Contains(one.StudentId)).ToListAsync(cancel)).ToLookup(one =>
-            one.StudentId
-        );
+        var credits = await Credits.Read(db, studentIds, cancel);
         var booths = await db.Booths.AsNoTracking().ToListAsync(cancel);
         var records = (await readiness.Read(studentIds, cancel)).ToLookup(one => one.StudentId);
         var since = time.GetUtcNow().AddDays(-VariantDays);

@@ -9,12 +9,7 @@ namespace Gradus.Server.Planning;
 /// <summary>What planning goes by, the school's own where it has set it.</summary>
 public sealed record Setup(WeekSetup Week, StepGraph Graph, IReadOnlyDictionary<string, double> Prices, Saw Saw, string? FeedKey)
 {
-    private const int Days = 7;
-
-    /// <summary>The Monday of the week that a day lies in.</summary>
-    public static DateOnly MondayOf(DateOnly day) => day.AddDays(-(((int)day.DayOfWeek + 6) % Days));
-
-    public int Slots => Days * Week.PeriodNames.Count;
+    public int Slots => WeekDays.Count * Week.PeriodNames.Count;
 
     /// <summary>The slot of a period of a day, Monday first.</summary>
     public int SlotOf(DateOnly day, DateOnly monday, int period) => ((day.DayNumber - monday.DayNumber) * Week.PeriodNames.Count) + period;

@@ -184,7 +184,7 @@ public static class StepEndpoints
         }
 
         var goal = await db.StudentGoals.AsNoTracking().FirstOrDefaultAsync(row => row.StudentId == studentId, cancel);
-        var credits = await db.StepCredits.AsNoTracking().Where(row => row.StudentId == studentId).ToDictionaryAsync(row => row.TestId, cancel);
+        var credits = (await Credits.Read(db, [studentId], cancel))[studentId].ToDictionary(credit => credit.TestId, StringComparer.Ordinal);
         var records = (await readiness.Read([studentId], cancel)).ToDictionary(row => row.TestId);
         var recent = await PassCards.Recent(db, [studentId], time.GetUtcNow(), cancel);
         var today = DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime);

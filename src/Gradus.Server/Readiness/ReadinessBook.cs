@@ -11,7 +11,7 @@ namespace Gradus.Server.Readiness;
 /// <summary>
 /// Readiness of the school's students, kept in the database: what did not change is read, what changed is worked out again from the coupons.
 /// </summary>
-public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, SchoolLibrary library, TimeProvider time)
+public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, SchoolLibrary library, ModelInUse model, TimeProvider time)
 {
     private const int TraceKept = 200;
     private const int RecentKept = 30;
@@ -25,7 +25,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
 
     /// <summary>What a state is good for: the constants, and the elements that the test has now.</summary>
     private string VersionOf(string testId) =>
-        library.Tests.TryGetValue(testId, out var test) ? $"{ReadinessConstants.Defaults.Version} {string.Join(' ', TestElements.Of(test))}" : "";
+        library.Tests.TryGetValue(testId, out var test) ? $"{model.Constants.Version} {string.Join(' ', TestElements.Of(test))}" : "";
 
     /// <summary>The kept readiness of some students on their tests, brought up to date; without its state and, unless asked for, its trace.</summary>
     public async Task<IReadOnlyList<ReadinessRecord>> Read(
@@ -96,8 +96,8 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             .Select(row => row.State)
             .FirstOrDefaultAsync(cancel);
         var state = stored is null
-            ? ReadinessState.New(elements, ReadinessConstants.Defaults)
-            : ReadinessState.FromBytes(elements, ReadinessConstants.Defaults, stored);
+            ? ReadinessState.New(elements, model.Constants)
+            : ReadinessState.FromBytes(elements, model.Constants, stored);
         return (record, record.Standing.Whole, evidenceNow.Clean.Count == 0 ? record.Standing.Whole : state.With(evidenceNow));
     }
 
@@ -124,8 +124,8 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         var test = library.Tests[record.TestId];
         var elements = TestElements.Of(test);
         var state = kept is null
-            ? ReadinessState.New(elements, ReadinessConstants.Defaults)
-            : ReadinessState.FromBytes(elements, ReadinessConstants.Defaults, kept);
+            ? ReadinessState.New(elements, model.Constants)
+            : ReadinessState.FromBytes(elements, model.Constants, kept);
         return state.Gains(Math.Max(record.LastDay, Today()), Core.Planning.Prescription.Worked(test), Core.Planning.Prescription.TimesAhead);
     }
 
@@ -146,7 +146,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             Of(record.Standing.Whole),
             record.Standing.Stages.ToDictionary(one => one.Key, one => Of(one.Value)),
             Method,
-            ReadinessConstants.Defaults.Version
+            record.ConstantsVersion.Split(' ')[0]
         );
     }
 
@@ -155,6 +155,23 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
     {
         var signed = await db.Students.Where(one => one.Id == record.StudentId).Select(one => one.SafetySignedAt).FirstOrDefaultAsync(cancel);
         return Advise(record, await Policy(record.TestId, cancel), signed is not null);
+    }
+
+    /// <summary>What would have been said at a moment of the chance of passing everything, and on how many full coupons that stands.</summary>
+    public async Task<(ChanceBand Said, int Coupons)> SaidBefore(Guid studentId, string testId, DateTimeOffset at, CancellationToken cancel)
+    {
+        var coupons = (await evidence.Read(studentId, testId, cancel)).Where(one => one.At < at).ToList();
+        var state = ReadinessState.New(TestElements.Of(library.Tests[testId]), model.Constants);
+        foreach (var coupon in coupons)
+        {
+            state.Fold(coupon.Evidence, withChance: false);
+        }
+
+        var full = coupons.Where(one => one.Evidence.Full).ToList();
+        var record = Begin(studentId, testId);
+        record.Standing = state.On(CouponFacts.Days(at), TestPolicy.Defaults.BarMean);
+        record.Recent = [.. full.TakeLast(RecentKept).Select(Recent)];
+        return (Advise(record, TestPolicy.Defaults, true).Passing, full.Count);
     }
 
     /// <summary>The same with policy and safety at hand.</summary>
@@ -216,10 +233,10 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             })
             .ToListAsync(cancel);
 
-    private static Standing UnbegunOf(IReadOnlyList<string> elements) =>
+    private Standing UnbegunOf(IReadOnlyList<string> elements) =>
         Unbegun.GetOrAdd(
-            string.Join(' ', elements),
-            _ => ReadinessState.New(elements, ReadinessConstants.Defaults).On(0, TestPolicy.Defaults.BarMean)
+            $"{model.Constants.Version} {string.Join(' ', elements)}",
+            _ => ReadinessState.New(elements, model.Constants).On(0, TestPolicy.Defaults.BarMean)
         );
 
     private static RecentCoupon Recent(ClosedCoupon coupon) =>
@@ -263,7 +280,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         var bar = (await Policy(testId, cancel)).BarMean;
         if (row is { Stale: false } && row.ConstantsVersion == version)
         {
-            row.Standing = ReadinessState.FromBytes(elements, ReadinessConstants.Defaults, row.State).On(At(row.LastDay, today), bar);
+            row.Standing = ReadinessState.FromBytes(elements, model.Constants, row.State).On(At(row.LastDay, today), bar);
             row.StandingDay = today;
         }
         else
@@ -307,7 +324,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         static double At(double lastDay, int day) => Math.Max(lastDay, day);
     }
 
-    private static (ReadinessState State, List<TracePoint> Trace) Continue(
+    private (ReadinessState State, List<TracePoint> Trace) Continue(
         ReadinessRecord? row,
         IReadOnlyList<string> elements,
         IReadOnlyList<ClosedCoupon> coupons
@@ -324,11 +341,11 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             && known.Zip(coupons).All(pair => Same(pair.First, pair.Second));
         if (isLonger)
         {
-            var kept = ReadinessState.FromBytes(elements, ReadinessConstants.Defaults, row!.State);
+            var kept = ReadinessState.FromBytes(elements, model.Constants, row!.State);
             return (kept, [.. known, Point(coupons[folded], kept.Fold(coupons[folded].Evidence))]);
         }
 
-        var state = ReadinessState.New(elements, ReadinessConstants.Defaults);
+        var state = ReadinessState.New(elements, model.Constants);
         var trace = new List<TracePoint>();
         for (var index = 0; index < coupons.Count; index++)
         {

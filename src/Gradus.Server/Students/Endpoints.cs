@@ -82,8 +82,11 @@ public sealed record DecisionView(
     SinceThen Since
 );
 
-/// <summary>What came after a decision: full coupons on the same test, and how many of them were clean.</summary>
-public sealed record SinceThen(int Coupons, int Clean);
+/// <summary>What came after a decision: full coupons on the same test, how many of them were clean, and the first sitting.</summary>
+public sealed record SinceThen(int Coupons, int Clean, SatView? Sat);
+
+/// <summary>A sitting that came out.</summary>
+public sealed record SatView(string TestId, DateOnly Day, bool Passed);
 
 public sealed class AddStudentValidator : AbstractValidator<AddStudent>
 {

@@ -5,6 +5,7 @@ using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
+using Gradus.Server.Learning;
 using Gradus.Server.Library;
 using Gradus.Server.Readiness;
 using Microsoft.EntityFrameworkCore;
@@ -12,7 +13,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Gradus.Server.Students;
 
 /// <summary>Puts together how a student stands.</summary>
-public sealed class StudentReader(GradusContext db, ReadinessBook readiness, SchoolLibrary library)
+public sealed class StudentReader(GradusContext db, ReadinessBook readiness, SchoolLibrary library, TimeProvider time)
 {
     private const int CouponsCompared = 60;
     private const int CouponsShown = 20;
@@ -75,6 +76,28 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             estimate.Method,
             estimate.MethodVersion
         );
+    }
+
+    /// <summary>On each test that a student has welded: the ways compared, and the settings of the stages that came out clean.</summary>
+    public async Task<IReadOnlyList<WhatWorked>> Worked(Student student, string? testId, CancellationToken cancel)
+    {
+        var recent = await PassCards.Recent(db, [student.Id], time.GetUtcNow(), cancel);
+        var worked = new List<WhatWorked>();
+        foreach (var test in recent.Select(group => group.Key.TestId).Where(id => testId == null || id == testId).Order(StringComparer.Ordinal))
+        {
+            if (library.Tests.TryGetValue(test, out var template))
+            {
+                worked.Add(
+                    new WhatWorked(
+                        test,
+                        await Variants(student.Id, template, cancel),
+                        [.. PassCards.Build(template, student.Hand, recent[(student.Id, test)]).Where(card => card.Clean is not null)]
+                    )
+                );
+            }
+        }
+
+        return worked;
     }
 
     /// <summary>For each place where schools differ, the two ways that this student used most, by their latest full coupons.</summary>
@@ -180,10 +203,22 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             )
             .ToListAsync(cancel);
         var known = rows.Count == 0 ? [] : await readiness.Read([studentId], cancel);
+        var sat = await db
+            .SittingResults.AsNoTracking()
+            .Where(result => result.StudentId == studentId)
+            .OrderByDescending(result => result.Day)
+            .Take(DecisionsShown)
+            .Select(result => new SatView(result.TestId, result.Day, result.Passed))
+            .ToListAsync(cancel);
         SinceThen Since(Decision decision)
         {
             var after = known.FirstOrDefault(one => one.TestId == decision.TestId)?.Recent.Where(one => one.At > decision.SignedAt).ToList() ?? [];
-            return new SinceThen(after.Count, after.Count(one => one.Clean));
+            var signed = DateOnly.FromDateTime(decision.SignedAt.UtcDateTime);
+            return new SinceThen(
+                after.Count,
+                after.Count(one => one.Clean),
+                sat.LastOrDefault(result => result.TestId == decision.TestId && result.Day >= signed)
+            );
         }
 
         return

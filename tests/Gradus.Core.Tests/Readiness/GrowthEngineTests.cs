@@ -75,6 +75,23 @@ public class GrowthEngineTests
         Assert.Equal(first.Trace, again.Trace);
     }
 
+    /// <summary>A program that runs for long is compiled anew with other instructions: that may not show in the last bit.</summary>
+    [Fact]
+    public async Task The_same_coupons_give_the_same_bits_however_long_the_program_has_run()
+    {
+        var coupons = Enumerable.Range(0, 3).Select(index => Coupon(index, Pipe, name => name.Length % 3 > 0)).ToList();
+        var first = Evaluate(Pipe, coupons, 3);
+        for (var round = 0; round < 4; round++)
+        {
+            await Task.Delay(150, TestContext.Current.CancellationToken); // recompiling begins when nothing new was called for a moment
+            foreach (var again in Enumerable.Range(0, 60).Select(_ => Evaluate(Pipe, coupons, 3)))
+            {
+                Assert.Equal(first.Whole, again.Whole);
+                Assert.Equal(first.Elements, again.Elements);
+            }
+        }
+    }
+
     [Fact]
     public void A_coupon_folded_into_a_kept_state_gives_the_same_bits_as_all_of_them_at_once()
     {

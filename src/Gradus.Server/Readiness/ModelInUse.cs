@@ -1,0 +1,20 @@
+using Gradus.Core.Readiness;
+using Gradus.Data;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Readiness;
+
+/// <summary>The constants that readiness goes by: the shipped ones, or those fitted to the school's own history.</summary>
+public sealed class ModelInUse
+{
+    private volatile ReadinessConstants constants = ReadinessConstants.Defaults;
+
+    public ReadinessConstants Constants => constants;
+
+    /// <summary>Takes over what the school chose last.</summary>
+    public async Task Load(GradusContext db, CancellationToken cancel) => constants = (await Last(db, cancel))?.Constants ?? ReadinessConstants.Defaults;
+
+    /// <summary>The last change that was adopted; null when there was none.</summary>
+    public static async Task<ModelChange?> Last(GradusContext db, CancellationToken cancel) =>
+        await db.ModelChanges.AsNoTracking().Where(change => change.Adopted).OrderByDescending(change => change.At).FirstOrDefaultAsync(cancel);
+}

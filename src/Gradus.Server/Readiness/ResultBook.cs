@@ -1,0 +1,108 @@
+using Gradus.Core.Readiness;
+using Gradus.Data;
+using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
+using Gradus.Server.Library;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Readiness;
+
+/// <summary>Keeps how sittings came out, each beside what was said of it before.</summary>
+public sealed class ResultBook(GradusContext db, ReadinessBook readiness, TimeProvider time)
+{
+    // A school that sits a test every school day for ten years.
+    private const int MostCompared = 2000;
+    private const int MostListed = 100;
+
+    /// <summary>Keeps a result. The same one sent again changes nothing.</summary>
+    public async Task<Outcome<Written>> Record(Guid id, RecordResult request, Guid by, CancellationToken cancel)
+    {
+        var (studentId, testId, day) = (request.StudentId!.Value, request.TestId!, request.Day!.Value);
+        if (await db.SittingResults.AsNoTracking().FirstOrDefaultAsync(result => result.Id == id, cancel) is { } known)
+        {
+            var same = (known.StudentId, known.TestId, known.Day, known.Passed) == (studentId, testId, day, request.Passed!.Value);
+            return same ? new Written(id, false) : Refusal.Conflict("id", "Another result has this id.");
+        }
+
+        if (!await db.Students.AnyAsync(student => student.Id == studentId, cancel))
+        {
+            return Refusal.NotFound("studentId", "A student of this school.");
+        }
+
+        var zone = TimeZoneInfo.FindSystemTimeZoneById(await db.Schools.Select(school => school.TimeZone).SingleAsync(cancel));
+        if (day > DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(time.GetUtcNow(), zone).DateTime))
+        {
+            return Refusal.Field("day", "A day that has come.");
+        }
+
+        var begins = new DateTimeOffset(TimeZoneInfo.ConvertTimeToUtc(day.ToDateTime(TimeOnly.MinValue), zone));
+        var (said, coupons) = await readiness.SaidBefore(studentId, testId, begins, cancel);
+        db.SittingResults.Add(
+            new SittingResult
+            {
+                Id = id,
+                StudentId = studentId,
+                TestId = testId,
+                Day = day,
+                Passed = request.Passed!.Value,
+                Note = request.Note?.Trim() ?? "",
+                Said = said,
+                Coupons = coupons,
+                RecordedAt = time.GetUtcNow(),
+                RecordedBy = by,
+            }
+        );
+        await db.SaveChangesAsync(cancel);
+        return new Written(id, true);
+    }
+
+    /// <summary>Takes a result back that was entered by mistake.</summary>
+    public async Task<Outcome<Written>> Remove(Guid id, CancellationToken cancel) =>
+        await db.SittingResults.Where(result => result.Id == id).ExecuteDeleteAsync(cancel) > 0
+            ? new Written(id, true)
+            : Refusal.NotFound("id", "A result of this school.");
+
+    /// <summary>The latest results of a student on a test, or of the whole school.</summary>
+    public async Task<IReadOnlyList<ResultView>> Latest(Guid? studentId, string? testId, CancellationToken cancel)
+    {
+        var rows = await db
+            .SittingResults.AsNoTracking()
+            .Where(result => (studentId == null || result.StudentId == studentId) && (testId == null || result.TestId == testId))
+            .OrderByDescending(result => result.Day)
+            .ThenByDescending(result => result.Id)
+            .Take(MostListed)
+            .Join(db.Students, result => result.StudentId, student => student.Id, (result, student) => new { result, Student = student.Name })
+            .Join(db.Instructors, row => row.result.RecordedBy, instructor => instructor.Id, (row, by) => new { row.result, row.Student, By = by.Name })
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.OrderByDescending(row => row.result.Day)
+                .ThenByDescending(row => row.result.Id)
+                .Select(row => new ResultView(
+                    row.result.Id,
+                    row.result.StudentId,
+                    row.Student,
+                    row.result.TestId,
+                    row.result.Day,
+                    row.result.Passed,
+                    row.result.Note,
+                    BandView.From(row.result.Said),
+                    row.result.Coupons,
+                    row.By
+                )),
+        ];
+    }
+
+    /// <summary>What was said beside what came, over the latest sittings.</summary>
+    public async Task<ReliabilityPicture> Picture(CancellationToken cancel)
+    {
+        var rows = await db
+            .SittingResults.AsNoTracking()
+            .Where(result => result.Coupons > 0) // without a coupon nothing was said of this student
+            .OrderByDescending(result => result.Day)
+            .Take(MostCompared)
+            .Select(result => new { result.Said, result.Passed })
+            .ToListAsync(cancel);
+        return Reliability.Of([.. rows.Select(row => (row.Said.Mean.Value, row.Passed))]);
+    }
+}
