@@ -71,11 +71,7 @@ internal sealed class Outlook
             Array.Fill(daySpreads, one.DaySpread, at, DrawsEach);
             Array.Fill(weights, weight / DrawsEach, at, DrawsEach);
             var factor = Matrix<double>
-                .Build.Dense(
-                    elements + 1,
-                    elements + 1,
-                    (row, column) => one.Covariance[(row * size) + column] + (row == column ? Jitter : 0)
-                )
+                .Build.Dense(elements + 1, elements + 1, (row, column) => one.Covariance[(row * size) + column] + (row == column ? Jitter : 0))
                 .Cholesky()
                 .Factor;
             Draw(factor, elements, one.Mean[elements], normals, gain);

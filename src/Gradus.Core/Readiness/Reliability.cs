@@ -36,7 +36,8 @@ public static class Reliability
     public static ReliabilityPicture Of(IReadOnlyList<(double Said, bool Passed)> sittings)
     {
         var passed = sittings.Count(one => one.Passed);
-        double? Brier(Func<double, double> said) => sittings.Count == 0 ? null : sittings.Average(one => Math.Pow(said(one.Said) - (one.Passed ? 1 : 0), 2));
+        double? Brier(Func<double, double> said) =>
+            sittings.Count == 0 ? null : sittings.Average(one => Math.Pow(said(one.Said) - (one.Passed ? 1 : 0), 2));
         return new ReliabilityPicture(
             sittings.Count,
             passed,

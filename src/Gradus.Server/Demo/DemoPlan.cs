@@ -34,7 +34,9 @@ internal static class DemoPlan
 
         var students = await db.Students.AsNoTracking().ToListAsync(cancel);
         // What was practised before is behind them, also where no sitting was passed yet.
-        var passed = (await db.SittingResults.Where(one => one.Passed).Select(one => new { one.StudentId, one.TestId }).ToListAsync(cancel)).ToHashSet();
+        var passed = (
+            await db.SittingResults.Where(one => one.Passed).Select(one => new { one.StudentId, one.TestId }).ToListAsync(cancel)
+        ).ToHashSet();
         db.StepCredits.AddRange(
             DemoPeople.Students.SelectMany(person =>
                 person
@@ -93,7 +95,7 @@ internal static class DemoPlan
         db.ChangeTracker.Clear();
 
         var readiness = new ReadinessBook(db, new EvidenceReader(db), library, new ModelInUse(), time);
-        var weeks = new WeekBuilder(db, new PracticeBook(db, readiness, setups, library, time), setups, new StockBook(db), library);
+        var weeks = new WeekBuilder(db, new PracticeBook(db, readiness, setups, new WorkLog(db), library, time), setups, new StockBook(db), library);
         foreach (var start in new[] { monday, monday.AddDays(7) })
         {
             var facts = await weeks.Build(start, false, cancel);
@@ -121,7 +123,7 @@ internal static class DemoPlan
     {
         var prices = Price.Shipped.ToDictionary(price => price.Id, price => price.Amount);
         var tests = await db.Coupons.Select(coupon => coupon.TestId).Distinct().OrderBy(id => id).ToListAsync(cancel);
-        var works = tests.ConvertAll(id => ItemWork.Of(library.Tests[id], null, [], prices));
+        var works = tests.ConvertAll(id => ItemWork.Of(library.Tests[id], null, LoggedWork.None, prices));
         void In(string stock, string unit, double amount, double? length = null, bool offCut = false) =>
             db.StockMoves.Add(
                 new StockMove

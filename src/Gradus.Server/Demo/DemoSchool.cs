@@ -152,7 +152,9 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
     private async Task Result(Guid studentId, string testId, bool passed, string note, Guid by, CancellationToken cancel)
     {
         var day = DateOnly.FromDateTime(clock.Now.UtcDateTime);
-        Require(await new ResultBook(db, Readiness(), clock).Record(NewId(sittings), new RecordResult(studentId, testId, day, passed, note), by, cancel));
+        Require(
+            await new ResultBook(db, Readiness(), clock).Record(NewId(sittings), new RecordResult(studentId, testId, day, passed, note), by, cancel)
+        );
     }
 
     private ReadinessBook Readiness() => new(db, new EvidenceReader(db), library, new ModelInUse(), clock);

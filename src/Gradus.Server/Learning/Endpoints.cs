@@ -46,7 +46,14 @@ public static class Endpoints
         group.MapGet("/class", OfClass).Produces<ClassPatterns>().ProducesProblem(404);
     }
 
-    private static async Task<IResult> OfStudent(Guid studentId, string? testId, GradusContext db, StudentReader reader, SchoolLibrary library, CancellationToken cancel)
+    private static async Task<IResult> OfStudent(
+        Guid studentId,
+        string? testId,
+        GradusContext db,
+        StudentReader reader,
+        SchoolLibrary library,
+        CancellationToken cancel
+    )
     {
         var student = await db.Students.AsNoTracking().FirstOrDefaultAsync(one => one.Id == studentId, cancel);
         if (student is null)
@@ -64,7 +71,9 @@ public static class Endpoints
             MostOfStudent,
             cancel
         );
-        return TypedResults.Ok(new StudentPatterns(student.Id, student.Name, testId, PatternFinder.Find(coupons), await reader.Worked(student, testId, cancel)));
+        return TypedResults.Ok(
+            new StudentPatterns(student.Id, student.Name, testId, PatternFinder.Find(coupons), await reader.Worked(student, testId, cancel))
+        );
     }
 
     private static async Task<IResult> OfClass(Guid? classId, GradusContext db, TimeProvider time, CancellationToken cancel)

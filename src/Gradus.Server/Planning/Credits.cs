@@ -5,7 +5,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Gradus.Server.Planning;
 
 /// <summary>A test that counts as passed, and why.</summary>
-public sealed record Credit(Guid StudentId, string TestId, string Why);
+/// <param name="BySitting">True when a sitting was passed; false when an instructor put it down.</param>
+public sealed record Credit(Guid StudentId, string TestId, string Why, bool BySitting);
 
 /// <summary>Reads what counts as passed: sittings that were passed, and what an instructor put down as brought along.</summary>
 public static class Credits
@@ -25,8 +26,13 @@ public static class Credits
             })
             .ToListAsync(cancel);
         var byHand = await db.StepCredits.AsNoTracking().Where(credit => studentIds.Contains(credit.StudentId)).ToListAsync(cancel);
-        return sat.Select(one => new Credit(one.StudentId, one.TestId, $"Passed on {one.Day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}."))
-            .Concat(byHand.Select(one => new Credit(one.StudentId, one.TestId, one.Why)))
+        return sat.Select(one => new Credit(
+                one.StudentId,
+                one.TestId,
+                $"Passed on {one.Day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}.",
+                true
+            ))
+            .Concat(byHand.Select(one => new Credit(one.StudentId, one.TestId, one.Why, false)))
             .DistinctBy(one => (one.StudentId, one.TestId))
             .ToLookup(one => one.StudentId);
     }

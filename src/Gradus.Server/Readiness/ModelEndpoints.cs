@@ -129,11 +129,14 @@ public static class ModelEndpoints
         CancellationToken cancel
     ) =>
         await StudentsAtHand(db, cancel) < ModelFitting.LeastStudents
-                ? Refusal
-                    .Conflict("students", $"Fitting takes {ModelFitting.LeastStudents} students with three closed coupons on a test; there are not so many yet.")
-                    .ToResult()
-            : fitting.Start(user.InstructorId()) ? TypedResults.Json(await View(db, inUse, fitting, cancel), statusCode: StatusCodes.Status202Accepted)
-            : Refusal.Conflict("state", "It is being fitted already.").ToResult();
+            ? Refusal
+                .Conflict(
+                    "students",
+                    $"Fitting takes {ModelFitting.LeastStudents} students with three closed coupons on a test; there are not so many yet."
+                )
+                .ToResult()
+        : fitting.Start(user.InstructorId()) ? TypedResults.Json(await View(db, inUse, fitting, cancel), statusCode: StatusCodes.Status202Accepted)
+        : Refusal.Conflict("state", "It is being fitted already.").ToResult();
 
     private static async Task<IResult> UseShipped(
         GradusContext db,

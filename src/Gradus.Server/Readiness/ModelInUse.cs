@@ -12,7 +12,8 @@ public sealed class ModelInUse
     public ReadinessConstants Constants => constants;
 
     /// <summary>Takes over what the school chose last.</summary>
-    public async Task Load(GradusContext db, CancellationToken cancel) => constants = (await Last(db, cancel))?.Constants ?? ReadinessConstants.Defaults;
+    public async Task Load(GradusContext db, CancellationToken cancel) =>
+        constants = (await Last(db, cancel))?.Constants ?? ReadinessConstants.Defaults;
 
     /// <summary>The last change that was adopted; null when there was none.</summary>
     public static async Task<ModelChange?> Last(GradusContext db, CancellationToken cancel) =>

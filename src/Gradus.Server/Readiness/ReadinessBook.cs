@@ -95,9 +95,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             .Where(row => row.StudentId == studentId && row.TestId == testId)
             .Select(row => row.State)
             .FirstOrDefaultAsync(cancel);
-        var state = stored is null
-            ? ReadinessState.New(elements, model.Constants)
-            : ReadinessState.FromBytes(elements, model.Constants, stored);
+        var state = stored is null ? ReadinessState.New(elements, model.Constants) : ReadinessState.FromBytes(elements, model.Constants, stored);
         return (record, record.Standing.Whole, evidenceNow.Clean.Count == 0 ? record.Standing.Whole : state.With(evidenceNow));
     }
 
@@ -123,9 +121,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
     {
         var test = library.Tests[record.TestId];
         var elements = TestElements.Of(test);
-        var state = kept is null
-            ? ReadinessState.New(elements, model.Constants)
-            : ReadinessState.FromBytes(elements, model.Constants, kept);
+        var state = kept is null ? ReadinessState.New(elements, model.Constants) : ReadinessState.FromBytes(elements, model.Constants, kept);
         return state.Gains(Math.Max(record.LastDay, Today()), Core.Planning.Prescription.Worked(test), Core.Planning.Prescription.TimesAhead);
     }
 

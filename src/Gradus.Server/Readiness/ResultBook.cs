@@ -72,7 +72,18 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, TimePr
             .ThenByDescending(result => result.Id)
             .Take(MostListed)
             .Join(db.Students, result => result.StudentId, student => student.Id, (result, student) => new { result, Student = student.Name })
-            .Join(db.Instructors, row => row.result.RecordedBy, instructor => instructor.Id, (row, by) => new { row.result, row.Student, By = by.Name })
+            .Join(
+                db.Instructors,
+                row => row.result.RecordedBy,
+                instructor => instructor.Id,
+                (row, by) =>
+                    new
+                    {
+                        row.result,
+                        row.Student,
+                        By = by.Name,
+                    }
+            )
             .ToListAsync(cancel);
         return
         [

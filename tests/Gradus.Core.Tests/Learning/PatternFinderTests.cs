@@ -71,6 +71,22 @@ public class PatternFinderTests
     }
 
     [Fact]
+    public void The_time_to_clean_is_told_in_days_and_in_the_hours_that_are_known()
+    {
+        var hours = new double?[] { 1.5, null, 2 };
+        var clean = PatternFinder.Find([.. hours.Select((one, index) => Coupon(4 * index, true) with { Hours = one })]).ToClean[0];
+        Assert.Equal((3, 8.0, 3.5), (clean.Coupons, clean.Days, clean.Hours));
+    }
+
+    /// <summary>3 March 2031 is a Monday.</summary>
+    [Fact]
+    public void Weeks_begin_on_a_monday_and_those_without_a_coupon_are_left_out()
+    {
+        var weeks = PatternFinder.Find([Coupon(0, true), Coupon(6, false), Coupon(7, true), Coupon(22, false)]).Weeks;
+        Assert.Equal([new WeekOfCoupons(new(2031, 3, 3), 2, 1), new(new(2031, 3, 10), 1, 0), new(new(2031, 3, 24), 1, 1)], weeks);
+    }
+
+    [Fact]
     public void A_class_is_counted_by_students_and_nothing_is_said_of_nobody()
     {
         var found = PatternFinder.Find([.. Enumerable.Range(0, 5).Select(day => Coupon(day, false, student: Guid.CreateVersion7()))]);
