@@ -37,6 +37,7 @@ const VIEWS: [string, (floor: Floor) => string, RegExp][] = [
   ['plan, the school', () => '/plan/setup', /Booths, as they stand/],
   ['plan, sheets', () => '/plan/print', /week of/],
   ['ready', () => '/ready', /to pass everything/],
+  ['track record', () => '/ready/record', /sittings were passed; by what was said/],
   ['policy', () => '/ready/policy/P8', /Gates that must be met first/],
   ['learn', () => '/learn', /What keeps going wrong/],
   ['tag', (floor) => `/coupons/${who(floor, 'Dev Pillai').open!.id}/tag`, /Strike the stamp/],

@@ -61,6 +61,9 @@ export const readinessQuery = (studentId: () => string, testId: () => string) =>
 export const readyQuery = () =>
   createQuery(() => ({ queryKey: ['ready'], queryFn: () => ask(api.GET('/api/ready')) }))
 
+export const recordQuery = () =>
+  createQuery(() => ({ queryKey: ['results'], queryFn: () => ask(api.GET('/api/results')) }))
+
 export const policyQuery = (testId: () => string) =>
   createQuery(() => ({
     queryKey: ['policy', testId()],

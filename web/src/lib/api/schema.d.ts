@@ -3854,6 +3854,271 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TrackRecord"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/results/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RecordResult"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ModelView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/model/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Accepted */
+                202: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ModelView"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/model/shipped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ModelView"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/learn/students/{studentId}": {
         parameters: {
             query?: never;
@@ -6641,6 +6906,11 @@ export interface components {
             outcome: components["schemas"]["FitUpOutcome"];
             lines: components["schemas"]["FitUpLine"][];
         };
+        /**
+         * @description Where the fitting of the constants is.
+         * @enum {string}
+         */
+        FittingState: "idle" | "running" | "failed";
         /** @description A clamping fixture for sheet. */
         Fixture: {
             description: string;
@@ -6850,6 +7120,7 @@ export interface components {
             safetySignedAt: null | string;
             recent: components["schemas"]["CouponRow"][];
             decisions: components["schemas"]["DecisionView"][];
+            results: components["schemas"]["ResultView"][];
         };
         /** @description One part of a split coupon, from a clock position clockwise to another. */
         Half: {
@@ -7275,6 +7546,37 @@ export interface components {
             /** Format: double */
             undercutMm: null | number;
         };
+        /** @description A fit of the constants to the school's own history. */
+        ModelFitView: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            students: number;
+            /** Format: int32 */
+            coupons: number;
+            /** Format: double */
+            scoreBefore: number;
+            /** Format: double */
+            scoreAfter: number;
+            adopted: boolean;
+        };
+        /** @description The constants in use, and the last fit. */
+        ModelView: {
+            /** @description True when the school's own constants are in use, false with the shipped ones. */
+            isFitted: boolean;
+            constants: components["schemas"]["ReadinessConstants"];
+            shipped: components["schemas"]["ReadinessConstants"];
+            lastFit: null | components["schemas"]["ModelFitView"];
+            state: components["schemas"]["FittingState"];
+            /**
+             * Format: int32
+             * @description Students with enough coupons to fit by now.
+             */
+            studentsAtHand: number;
+            /** Format: int32 */
+            leastStudents: number;
+        };
         /** @description Something that came in (over 0) or went out (under 0). */
         MoveStock: {
             stock: null | string;
@@ -7539,6 +7841,7 @@ export interface components {
             goesWith: components["schemas"]["Association"][];
             toClean: components["schemas"]["TimeToClean"][];
             notices: components["schemas"]["Notice"][];
+            weeks: components["schemas"]["WeekOfCoupons"][];
         };
         /** @description A photo of a coupon, as the bench lists it. */
         PhotoView: {
@@ -7952,7 +8255,7 @@ export interface components {
             aidSpread: number;
             /**
              * Format: double
-             * @description How unsure the constants themselves are: spread of the natural logarithm of the spreads and of the wander.
+             * @description How unsure the constants themselves are: spread of the natural logarithm of the day, of the wander, and of how far students differ.
              */
             doubt: number;
             /** @description By stage or zone name: how much harder (under 0) or easier than the middling element it is. */
@@ -8071,6 +8374,33 @@ export interface components {
             startAt?: null | string;
             stopAt?: null | string;
         };
+        /** @description How a sitting came out. */
+        RecordResult: {
+            /** Format: uuid */
+            studentId: null | string;
+            testId: null | string;
+            /**
+             * Format: date
+             * @description When it was sat; not after today.
+             */
+            day: null | string;
+            passed: null | boolean;
+            note: null | string;
+        };
+        /** @description A class of what was said, with how many were passed. */
+        ReliabilityClassView: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            /** Format: int32 */
+            sittings: number;
+            /** Format: int32 */
+            passed: number;
+            /** Format: double */
+            said: null | number;
+            share: null | components["schemas"]["BandView"];
+        };
         /**
          * @description What was done about a finding.
          * @enum {string}
@@ -8084,6 +8414,26 @@ export interface components {
             recordedBy: string;
             /** Format: date-time */
             recordedAt: string;
+        };
+        ResultView: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            studentId: string;
+            studentName: string;
+            testId: string;
+            /** Format: date */
+            day: string;
+            passed: boolean;
+            note: string;
+            /** @description The chance of passing everything as it was said before. */
+            said: components["schemas"]["BandView"];
+            /**
+             * Format: int32
+             * @description The full coupons that it stood on.
+             */
+            coupons: number;
+            recordedBy: string;
         };
         /** @description What follows a failed test. */
         RetestRule: {
@@ -8140,6 +8490,13 @@ export interface components {
             startedAt: string;
             /** Format: date-time */
             dueAt: null | string;
+        };
+        /** @description A sitting that came out. */
+        SatView: {
+            testId: string;
+            /** Format: date */
+            day: string;
+            passed: boolean;
         };
         SaveCredit: {
             why: null | string;
@@ -8305,12 +8662,13 @@ export interface components {
             instructorId: null | string;
             pin: null | string;
         };
-        /** @description What came after a decision: full coupons on the same test, and how many of them were clean. */
+        /** @description What came after a decision: full coupons on the same test, how many of them were clean, and the first sitting. */
         SinceThen: {
             /** Format: int32 */
             coupons: number;
             /** Format: int32 */
             clean: number;
+            sat: null | components["schemas"]["SatView"];
         };
         /** @description A sitting to be booked. */
         SittingRequest: {
@@ -8488,6 +8846,8 @@ export interface components {
             studentName: string;
             testId: null | string;
             patterns: components["schemas"]["Patterns"];
+            /** @description On each test the ways and the settings with which this student's passes came out clean. */
+            worked: components["schemas"]["WhatWorked"][];
         };
         /** @description How a student stands on one test. */
         StudentTest: {
@@ -8742,6 +9102,16 @@ export interface components {
             coupons: null | number;
             /** Format: int32 */
             couponsSoFar: number;
+            /**
+             * Format: double
+             * @description Days from the first of them to the last; null while it has not.
+             */
+            days: null | number;
+            /**
+             * Format: double
+             * @description Hours at those coupons, as far as they are known; null while it has not.
+             */
+            hours: null | number;
         };
         TraceView: {
             /** Format: uuid */
@@ -8757,6 +9127,23 @@ export interface components {
             lower: number;
             /** Format: double */
             upper: number;
+        };
+        /** @description How well it was foretold: said so much, passed how many. */
+        TrackRecord: {
+            /** Format: int32 */
+            sittings: number;
+            /** Format: int32 */
+            passed: number;
+            /** Format: double */
+            expected: number;
+            /** Format: double */
+            brier: null | number;
+            /** Format: double */
+            brierOfShare: null | number;
+            /** Format: double */
+            departs: null | number;
+            classes: components["schemas"]["ReliabilityClassView"][];
+            latest: components["schemas"]["ResultView"][];
         };
         /** @description A weld that no choice of tests covers: the test that comes nearest, and what it lacks. */
         UncoveredWeld: {
@@ -8895,6 +9282,7 @@ export interface components {
             isTarget: boolean;
             credited: boolean;
             creditedWhy: null | string;
+            bySitting: boolean;
             /** Format: int32 */
             fullCoupons: number;
             /** Format: double */
@@ -8950,6 +9338,18 @@ export interface components {
              */
             weeksLeft: null | number;
         };
+        /** @description How a week went. */
+        WeekOfCoupons: {
+            /**
+             * Format: date
+             * @description The Monday of it, in UTC.
+             */
+            begins: string;
+            /** Format: int32 */
+            coupons: number;
+            /** Format: int32 */
+            rejected: number;
+        };
         WeekSetup: {
             periodNames: string[];
             periodStarts: string[];
@@ -8999,6 +9399,12 @@ export interface components {
         };
         /** @enum {string} */
         WeldKind: "groove" | "fillet";
+        /** @description What has worked for a student on a test, each with its counts. */
+        WhatWorked: {
+            testId: string;
+            variants: components["schemas"]["VariantComparison"][];
+            cards: components["schemas"]["PassCard"][];
+        };
         WireAnswer: {
             /** Format: double */
             depositionKgPerH: number;

@@ -1,15 +1,13 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import { dayOf } from '$lib/days'
+  import Plot from '$lib/parts/Plot.svelte'
   import { session } from '$lib/session.svelte'
   import { percent } from '$lib/words'
+  import type { AlignedData } from 'uplot'
 
   type Props = { trace: Schema['TraceView'][]; bar: number }
   let { trace, bar }: Props = $props()
-  let place = $state<HTMLDivElement | null>(null)
-  let width = $state(0)
-  let failed = $state(false)
-
   const HEIGHT = 220
   const first = $derived(trace[0])
   const last = $derived(trace.at(-1))
@@ -21,81 +19,55 @@
         : `Over ${trace.length} coupons the chance went from ${percent(first.mean)} to ${percent(last.mean)}; it now lies between ${percent(last.lower)} and ${percent(last.upper)}, the bar is ${percent(bar)}.`,
   )
 
-  $effect(() => {
-    if (!place || width < 100 || trace.length < 2) return
-    const [target, wide, points] = [place, width, trace]
-    let gone = false
-    let chart: { destroy: () => void } | null = null
-    void Promise.all([import('uplot'), import('uplot/dist/uPlot.min.css')])
-      .then(([{ default: Plot }]) => {
-        if (gone) return
-        const colour = (name: string) => getComputedStyle(target).getPropertyValue(name).trim()
-        const axis = { stroke: colour('--soft'), grid: { stroke: colour('--line'), width: 1 } }
-        const days = points.map((point) => Date.parse(point.at) / 1000)
-        const of = (pick: (point: Schema['TraceView']) => number | null) => points.map(pick)
-        chart = new Plot(
-          {
-            width: wide,
-            height: HEIGHT,
-            legend: { show: false },
-            cursor: { show: false },
-            scales: { y: { range: [0, 1] } },
-            axes: [
-              {
-                ...axis,
-                space: 70,
-                values: (_, ticks) =>
-                  ticks.map((tick) => dayOf(new Date(tick * 1000).toISOString(), session.timeZone)),
-              },
-              { ...axis, values: (_, ticks) => ticks.map((tick) => `${Math.round(tick * 100)} %`) },
-            ],
-            bands: [{ series: [2, 1], fill: colour('--straw-ground') }],
-            series: [
-              {},
-              { stroke: 'transparent' },
-              { stroke: 'transparent' },
-              { stroke: colour('--blue'), width: 3, points: { show: false } },
-              {
-                stroke: 'transparent',
-                points: { show: true, size: 8, fill: colour('--blue'), stroke: colour('--sheet') },
-              },
-              {
-                stroke: 'transparent',
-                points: {
-                  show: true,
-                  size: 9,
-                  fill: colour('--sheet'),
-                  stroke: colour('--caution'),
-                  width: 2,
-                },
-              },
-              { stroke: colour('--bronze'), width: 2, dash: [6, 5], points: { show: false } },
-            ],
-          },
-          [
-            days,
-            of((point) => point.lower),
-            of((point) => point.upper),
-            of((point) => point.mean),
-            of((point) => (point.clean ? point.mean : null)),
-            of((point) => (point.clean ? null : point.mean)),
-            of(() => bar),
-          ],
-          target,
-        )
-      })
-      .catch(() => (failed = true))
-    return () => {
-      gone = true
-      chart?.destroy()
+  const of = (pick: (point: Schema['TraceView']) => number | null) => trace.map(pick)
+  const data = $derived<AlignedData>([
+    of((point) => Date.parse(point.at) / 1000) as number[],
+    of((point) => point.lower),
+    of((point) => point.upper),
+    of((point) => point.mean),
+    of((point) => (point.clean ? point.mean : null)),
+    of((point) => (point.clean ? null : point.mean)),
+    of(() => bar),
+  ])
+
+  function options(colour: (name: string) => string) {
+    const axis = { stroke: colour('--soft'), grid: { stroke: colour('--line'), width: 1 } }
+    const dots = { show: true, stroke: colour('--sheet') }
+    return {
+      legend: { show: false },
+      cursor: { show: false },
+      scales: { y: { range: [0, 1] as [number, number] } },
+      axes: [
+        {
+          ...axis,
+          space: 70,
+          values: (_: unknown, ticks: number[]) =>
+            ticks.map((tick) => dayOf(new Date(tick * 1000).toISOString(), session.timeZone)),
+        },
+        {
+          ...axis,
+          values: (_: unknown, ticks: number[]) => ticks.map((tick) => `${Math.round(tick * 100)} %`),
+        },
+      ],
+      bands: [{ series: [2, 1] as [number, number], fill: colour('--straw-ground') }],
+      series: [
+        {},
+        { stroke: 'transparent' },
+        { stroke: 'transparent' },
+        { stroke: colour('--blue'), width: 3, points: { show: false } },
+        { stroke: 'transparent', points: { ...dots, size: 8, fill: colour('--blue') } },
+        {
+          stroke: 'transparent',
+          points: { ...dots, size: 9, fill: colour('--sheet'), stroke: colour('--caution'), width: 2 },
+        },
+        { stroke: colour('--bronze'), width: 2, dash: [6, 5], points: { show: false } },
+      ],
     }
-  })
+  }
 </script>
 
 <figure>
-  {#if trace.length > 1 && !failed}
-    <div bind:this={place} bind:clientWidth={width} style:height="{HEIGHT}px" aria-hidden="true"></div>
-  {/if}
+  {#if trace.length > 1}<Plot {data} {options} height={HEIGHT} />{/if}
   <figcaption>
     {sentence}
     {#if trace.length > 1}<span class="text-(--soft)"

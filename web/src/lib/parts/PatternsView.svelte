@@ -1,8 +1,17 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
+  import WeeksChart from '$lib/parts/WeeksChart.svelte'
+  import WorkedList from '$lib/parts/WorkedList.svelte'
+  import { hours } from '$lib/weeks'
   import { percent, stageName } from '$lib/words'
 
-  let { patterns, ofClass = false }: { patterns: Schema['Patterns']; ofClass?: boolean } = $props()
+  type Props = {
+    patterns: Schema['Patterns']
+    ofClass?: boolean
+    worked?: Schema['WhatWorked'][]
+    name?: string
+  }
+  let { patterns, ofClass = false, worked, name = '' }: Props = $props()
   const most = $derived(Math.max(1, ...patterns.faults.map((fault) => fault.coupons)))
   const trend = (fault: Schema['FaultPattern']) => {
     const [before, after] = [
@@ -30,6 +39,7 @@
       >
     </p>
   {/each}
+  <div class="mt-3"><WeeksChart weeks={patterns.weeks} /></div>
   <div class="mt-3 grid gap-x-6 gap-y-4 lg:grid-cols-[1.3fr_1fr]">
     <section aria-labelledby="wrong">
       <h3 id="wrong" class="text-lg">What keeps going wrong</h3>
@@ -58,7 +68,7 @@
                     : ''}</td
                 >
                 <td class="number text-lg whitespace-nowrap">{fault.coupons} of {fault.ofCoupons}</td>
-                <td class="py-1.5"
+                <td class="py-1.5 pr-3"
                   ><div
                     class="h-4 bg-(--steel)"
                     style:width="{(fault.coupons / most) * 100}%"
@@ -96,17 +106,23 @@
       </section>
       {#if patterns.toClean.length}
         <section aria-labelledby="clean">
-          <h3 id="clean" class="text-lg">Coupons to three clean in a row</h3>
+          <h3 id="clean" class="text-lg">Until three were clean in a row</h3>
           <ul>
             {#each patterns.toClean as one (one.stage)}
               <li>
-                {stageName(one.stage)}: <span class="number text-lg">{one.coupons ?? 'not yet'}</span>
-                <span class="text-sm text-(--soft)">of {one.couponsSoFar} so far</span>
+                {stageName(one.stage)}:
+                {#if one.coupons}
+                  <span class="number text-lg">{one.coupons}</span>
+                  {one.coupons === 1 ? 'coupon' : 'coupons'}, {Math.round(one.days!)} days{one.hours
+                    ? `, ${hours(60 * one.hours)} in the booth`
+                    : ''}
+                {:else}not yet, after <span class="number text-lg">{one.couponsSoFar}</span>{/if}
               </li>
             {/each}
           </ul>
         </section>
       {/if}
+      {#if worked}<WorkedList {worked} {name} />{/if}
     </div>
   </div>
 {/if}

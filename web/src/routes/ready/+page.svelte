@@ -23,6 +23,7 @@
 
 <div class="flex flex-wrap items-center gap-3 pt-4 pb-3">
   <h1 class="text-3xl">Who is ready</h1>
+  <a class="tap" href="/ready/record">Did it come true?</a>
   <div class="ml-auto flex flex-wrap gap-1.5" role="group" aria-label="Show">
     {#each SHOWN as one (one.id)}
       <button class="tap" aria-pressed={shown === one.id} onclick={() => (shown = one.id)}

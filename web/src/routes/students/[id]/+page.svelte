@@ -137,7 +137,11 @@
   <section class="sheet mb-4 p-4" aria-labelledby="learn">
     <h2 id="learn" class="text-xl">What the coupons tell</h2>
     {#if patterns.data}
-      <PatternsView patterns={patterns.data.patterns} />
+      <PatternsView
+        patterns={patterns.data.patterns}
+        worked={patterns.data.worked}
+        name={view.name.split(' ')[0]}
+      />
     {:else}
       <Waiting error={patterns.error} retry={() => patterns.refetch()} what="What the coupons tell" />
     {/if}

@@ -8,9 +8,11 @@
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
   import CouponTable from '$lib/parts/CouponTable.svelte'
   import ReadinessPanel from '$lib/parts/ReadinessPanel.svelte'
+  import ResultForm from '$lib/parts/ResultForm.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { groundsQuery } from '$lib/queries'
   import { session } from '$lib/session.svelte'
+  import { shortDay } from '$lib/weeks'
   import { adviceName, chanceSentence, decisionName, percent, stageName } from '$lib/words'
 
   const client = useQueryClient()
@@ -138,6 +140,7 @@
           at the sitting.
         </p>
       </form>
+      <ResultForm grounds={view} />
       <section class="mt-5" aria-labelledby="signed">
         <h2 id="signed" class="mb-2 text-xl">Signed before</h2>
         {#each view.decisions as decision (decision.id)}
@@ -151,6 +154,13 @@
             {#if decision.advised}
               <p class="text-sm text-(--soft)">
                 Gradus advised then: {adviceName(decision.advised).toLowerCase()}.
+              </p>
+            {/if}
+            {#if decision.since.sat}
+              <p class="font-semibold">
+                Sat on {shortDay(decision.since.sat.day)}: {decision.since.sat.passed
+                  ? 'passed'
+                  : 'not passed'}.
               </p>
             {/if}
             {#if decision.since.coupons > 0}

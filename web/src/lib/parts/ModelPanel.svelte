@@ -1,0 +1,117 @@
+<script lang="ts">
+  import { createQuery, useQueryClient } from '@tanstack/svelte-query'
+  import { api, ask, type Schema } from '$lib/api/client'
+  import { moment } from '$lib/days'
+  import { notices } from '$lib/notices.svelte'
+  import Waiting from '$lib/parts/Waiting.svelte'
+  import { session } from '$lib/session.svelte'
+
+  const WATCH_MS = 2000
+  const client = useQueryClient()
+  const model = createQuery(() => ({
+    queryKey: ['model'],
+    queryFn: () => ask(api.GET('/api/model')),
+    refetchInterval: (query) => (query.state.data?.state === 'running' ? WATCH_MS : false),
+  }))
+
+  type Named = Exclude<keyof Schema['ReadinessConstants'], 'version' | 'offsets'>
+  const NAMES: Record<Named, string> = {
+    startChance: 'Chance that a first full coupon is clean',
+    generalSpread: 'How far students differ in all',
+    stageSpread: 'How far they differ by stage',
+    zoneSpread: 'How far they differ by zone',
+    ownSpread: 'How far they differ by element',
+    gainMean: 'What practice adds in the end',
+    gainSpread: 'How far that differs',
+    gainWithStart: 'Start and gain together',
+    paceCoupons: 'Coupons until most of the gain is there',
+    paceSpread: 'How far that differs',
+    daySpread: 'Good and bad days',
+    wanderPerCoupon: 'Change with each coupon',
+    wanderPerDay: 'Change with each day',
+    forgetDays: 'Days until practice is forgotten',
+    forgetSpread: 'How far that differs',
+    practiceShared: 'Share of practice that counts for all',
+    failedPractice: 'What a rejected element teaches',
+    aidLift: 'How much easier a coached coupon is',
+    aidSpread: 'How unsure that is',
+    doubt: 'Doubt about all of these',
+  }
+  const named = Object.keys(NAMES) as Named[]
+
+  async function change(post: () => Promise<unknown>, says: string) {
+    await notices.attempt(async () => {
+      await post()
+      notices.add(says, 'done')
+      await client.invalidateQueries()
+    })
+  }
+</script>
+
+<section class="sheet p-4" aria-labelledby="by">
+  <h2 id="by" class="text-xl">What the chances go by</h2>
+  {#if !model.data}
+    <Waiting error={model.error} retry={() => model.refetch()} what="The model" />
+  {:else}
+    {@const view = model.data}
+    <p class="mt-1">
+      {view.isFitted
+        ? "The school's own constants are in use, fitted to what its students welded."
+        : 'The shipped constants are in use.'}
+    </p>
+    {#if view.lastFit}
+      {@const fit = view.lastFit}
+      <p>
+        Last fitted {moment(fit.at, session.timeZone)} by {fit.by}, on {fit.coupons} coupons of {fit.students} students.
+        On students kept aside, a coupon was foretold with a log score of
+        <span class="number">{fit.scoreBefore.toFixed(3)}</span>
+        before and <span class="number">{fit.scoreAfter.toFixed(3)}</span> after{fit.adopted
+          ? ': better, so it was taken over'
+          : ': no better, so nothing was changed'}.
+      </p>
+    {/if}
+    <p class="mt-2" role="status">
+      {view.state === 'running'
+        ? 'Fitting: a minute or two. You can go on working.'
+        : view.state === 'failed'
+          ? 'The fitting failed; the constants stay as they were.'
+          : view.studentsAtHand < view.leastStudents
+            ? `Fitting takes ${view.leastStudents} students with three closed coupons on a test; there are ${view.studentsAtHand}.`
+            : ''}
+    </p>
+    <div class="mt-2 flex flex-wrap gap-2">
+      <button
+        class="tap tap-main"
+        disabled={view.state === 'running' || view.studentsAtHand < view.leastStudents}
+        onclick={() => change(() => ask(api.POST('/api/model/fit')), 'Fitting has begun.')}
+        >Fit to our own history</button
+      >
+      {#if view.isFitted}
+        <button
+          class="tap"
+          disabled={view.state === 'running'}
+          onclick={() =>
+            change(() => ask(api.POST('/api/model/shipped')), 'The shipped constants are in use again.')}
+          >Back to the shipped constants</button
+        >
+      {/if}
+    </div>
+    <details class="mt-3">
+      <summary class="cursor-pointer font-semibold">The constants</summary>
+      <table class="mt-1 w-full text-left">
+        <thead><tr><th>What</th><th>Shipped</th><th>In use</th></tr></thead>
+        <tbody>
+          {#each named as one (one)}
+            <tr class="border-t"
+              ><td>{NAMES[one]}</td><td class="number">{view.shipped[one].toFixed(2)}</td><td
+                class="number"
+                class:font-bold={view.constants[one] !== view.shipped[one]}
+                >{view.constants[one].toFixed(2)}</td
+              ></tr
+            >
+          {/each}
+        </tbody>
+      </table>
+    </details>
+  {/if}
+</section>

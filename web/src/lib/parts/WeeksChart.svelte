@@ -1,0 +1,74 @@
+<script lang="ts">
+  import type { Schema } from '$lib/api/client'
+  import Plot from '$lib/parts/Plot.svelte'
+  import { percent } from '$lib/words'
+  import { shortDay } from '$lib/weeks'
+  import type { AlignedData } from 'uplot'
+
+  let { weeks }: { weeks: Schema['WeekOfCoupons'][] } = $props()
+
+  const HEIGHT = 150
+  const FEW = 5
+  const half = $derived(Math.floor(weeks.length / 2))
+  const share = (some: Schema['WeekOfCoupons'][]) => {
+    const coupons = some.reduce((sum, week) => sum + week.coupons, 0)
+    const rejected = some.reduce((sum, week) => sum + week.rejected, 0)
+    return { coupons, rejected, share: coupons ? rejected / coupons : 0 }
+  }
+  const [before, after] = $derived([share(weeks.slice(0, half)), share(weeks.slice(half))])
+  const sentence = $derived(
+    `Rejected: ${before.rejected} of ${before.coupons} coupons in the first ${half} weeks, ${after.rejected} of ${after.coupons} in the last ${weeks.length - half}${
+      Math.min(before.coupons, after.coupons) < FEW
+        ? '; too few to tell a trend'
+        : `; from ${percent(before.share)} to ${percent(after.share)}`
+    }.`,
+  )
+  const data = $derived<AlignedData>([
+    weeks.map((week) => Date.parse(week.begins) / 1000),
+    weeks.map((week) => week.rejected / week.coupons),
+  ])
+
+  function options(colour: (name: string) => string) {
+    const axis = { stroke: colour('--soft'), grid: { stroke: colour('--line'), width: 1 } }
+    return {
+      legend: { show: false },
+      cursor: { show: false },
+      scales: { y: { range: [0, 1] as [number, number] } },
+      axes: [
+        {
+          ...axis,
+          space: 80,
+          values: (_: unknown, ticks: number[]) =>
+            ticks.map((tick) => shortDay(new Date(tick * 1000).toISOString().slice(0, 10)).slice(4)),
+        },
+        {
+          ...axis,
+          values: (_: unknown, ticks: number[]) => ticks.map((tick) => `${Math.round(tick * 100)} %`),
+        },
+      ],
+      series: [{}, { stroke: colour('--caution'), width: 3, points: { show: true, size: 8 } }],
+    }
+  }
+</script>
+
+{#if weeks.length > 2}
+  <figure>
+    <Plot {data} {options} height={HEIGHT} />
+    <figcaption>{sentence}</figcaption>
+  </figure>
+  <details>
+    <summary class="cursor-pointer py-1 font-semibold">Week by week</summary>
+    <table class="w-full text-left">
+      <thead><tr><th>Week of</th><th>Closed</th><th>Rejected</th></tr></thead>
+      <tbody>
+        {#each weeks.toReversed() as week (week.begins)}
+          <tr class="border-t"
+            ><td>{shortDay(week.begins)}</td><td class="number text-lg">{week.coupons}</td><td
+              class="number text-lg">{week.rejected}</td
+            ></tr
+          >
+        {/each}
+      </tbody>
+    </table>
+  </details>
+{/if}
