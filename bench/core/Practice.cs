@@ -72,7 +72,7 @@ internal static class Practice
         var day = 0.0;
         for (var period = 0; period < Periods; period++, day += DaysBetween)
         {
-            var facts = new PractiserFacts(true, period, null, new Dictionary<string, int>(), []);
+            var facts = new PractiserFacts(true, period, null, new Dictionary<string, int>(), LoggedWork.None);
             var items = Prescription.Of(
                 test,
                 state.On(day, 0.8),

@@ -312,6 +312,7 @@ public sealed record SeenFault(DiscontinuityKind Kind, Stage Stage, string? Zone
 /// <param name="GapClosed">Whether the root opening was under its least anywhere.</param>
 /// <param name="AmpsOffCard">Whether a pass was run outside the test's range of current.</param>
 /// <param name="Minutes">From the first pass to the last; null with fewer than two.</param>
+/// <param name="FillShare">What the joint took to fill as it was fitted up, as a share of what it takes as planned; null when it was not measured.</param>
 public sealed record ClosingFacts(
     Dictionary<string, bool> ElementClean,
     int Tested,
@@ -320,7 +321,8 @@ public sealed record ClosingFacts(
     List<SeenFault> Faults,
     bool GapClosed,
     bool AmpsOffCard,
-    double? Minutes
+    double? Minutes,
+    double? FillShare = null
 );
 
 /// <summary>A full coupon as the gates of a decision look at it.</summary>

@@ -50,6 +50,7 @@ builder
     .AddScoped<StudentReader>()
     .AddScoped<DecisionBook>()
     .AddScoped<SetupBook>()
+    .AddScoped<WorkLog>()
     .AddScoped<PracticeBook>()
     .AddScoped<StockBook>()
     .AddScoped<WeekBuilder>()

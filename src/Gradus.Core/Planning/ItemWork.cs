@@ -13,6 +13,15 @@ public sealed record StockDraw(string Stock, string Unit, double Amount, double 
 /// <summary>Lengths of one stock that are cut for an item; in mm.</summary>
 public sealed record SteelPiece(string Stock, double LengthMm, int Count);
 
+/// <summary>What logged full coupons of a test took.</summary>
+/// <param name="Minutes">From the first pass to the last.</param>
+/// <param name="FillShares">What the joint took to fill as it was fitted up, as a share of what it takes as planned.</param>
+public sealed record LoggedWork(IReadOnlyList<double> Minutes, IReadOnlyList<double> FillShares)
+{
+    /// <summary>Nothing was logged.</summary>
+    public static LoggedWork None { get; } = new([], []);
+}
+
 /// <summary>What an item takes: booth time, material and money.</summary>
 /// <param name="FromCoupons">How many logged coupons the minutes are learned from; 0 when they are worked out from the passes.</param>
 public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost, IReadOnlyList<StockDraw> Draws, IReadOnlyList<SteelPiece> Steel)
@@ -24,21 +33,24 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
 
     /// <summary>Works out an item of a test.</summary>
     /// <param name="drill">The drill; null for a full coupon.</param>
-    /// <param name="logged">Minutes from the first pass to the last of logged full coupons of this test; used when there are enough.</param>
+    /// <param name="logged">What full coupons of this test took; used where there are enough.</param>
     /// <param name="prices">Prices by their id.</param>
-    public static ItemWork Of(TestTemplate test, Drill? drill, IReadOnlyList<double> logged, IReadOnlyDictionary<string, double> prices)
+    public static ItemWork Of(TestTemplate test, Drill? drill, LoggedWork logged, IReadOnlyDictionary<string, double> prices)
     {
         var budget = CouponBudget.Of(test, drill);
-        var isLearned = drill is null && logged.Count >= EnoughLogs;
-        var minutes = isLearned ? budget.FitUpMinutes + budget.PurgeMinutes + budget.InspectionMinutes + Median(logged) : budget.BoothMinutes;
+        var isLearned = drill is null && logged.Minutes.Count >= EnoughLogs;
+        var minutes = isLearned ? budget.FitUpMinutes + budget.PurgeMinutes + budget.InspectionMinutes + Median(logged.Minutes) : budget.BoothMinutes;
+
+        // A gap that is wider here than on paper takes more filler, and the arc burns gas for as much longer.
+        var fill = logged.FillShares.Count >= EnoughLogs ? Median(logged.FillShares) : 1;
         var isAlloy = test.BaseMetal != BaseMetal.CarbonSteel;
         var dearer = isAlloy ? prices["alloyShare"] : 1;
         var draws = budget
             .Fillers.Select(filler => new StockDraw(
                 $"{filler.Classification} {filler.DiameterText} in",
                 "kg",
-                filler.UsedKg,
-                filler.UsedKg * prices[isAlloy ? "fillerAlloy" : "filler"]
+                filler.UsedKg * fill,
+                filler.UsedKg * fill * prices[isAlloy ? "fillerAlloy" : "filler"]
             ))
             .ToList();
         void Add(string stock, string unit, double amount, double price)
@@ -52,7 +64,7 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
         Add(
             $"Gas {test.Passes.Select(pass => pass.Gas).FirstOrDefault(gas => gas is not null) ?? "argon"}",
             "L",
-            budget.ShieldingGasL,
+            budget.ShieldingGasL * fill,
             prices["gas"]
         );
         Add("Purge argon", "L", budget.PurgeGasL, prices["gas"]);
@@ -67,7 +79,7 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
 
         return new ItemWork(
             minutes,
-            isLearned ? logged.Count : 0,
+            isLearned ? logged.Minutes.Count : 0,
             draws.Sum(draw => draw.Cost) + (minutes / MinutesPerHour * prices["boothHour"]),
             draws,
             steel

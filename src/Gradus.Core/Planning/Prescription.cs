@@ -33,7 +33,7 @@ public sealed record PractiserFacts(
     int FullCoupons,
     ReturningFault? Returning,
     IReadOnlyDictionary<string, int> VariantUses,
-    IReadOnlyList<double> LoggedMinutes
+    LoggedWork Logged
 );
 
 /// <summary>An item that a student may be given next.</summary>
@@ -144,7 +144,7 @@ public static class Prescription
         string why
     )
     {
-        var work = ItemWork.Of(test, drill, facts.LoggedMinutes, prices);
+        var work = ItemWork.Of(test, drill, facts.Logged, prices);
         var fault = facts.Returning is { } returning && (drill is null || drill.Stages.Contains(returning.Stage)) ? returning : null;
         return new PrescribedItem(
             $"{test.Id}:{(drill is null ? JsonNamingPolicy.CamelCase.ConvertName(kind.ToString()) : drill.Id)}",
@@ -188,6 +188,8 @@ public static class Prescription
     /// <summary>What a booth must have for a test.</summary>
     public static BoothTraits Needs(TestTemplate test) =>
         (test.Joint.Pipe is null ? BoothTraits.None : BoothTraits.Pipe)
+        // Pipe in the flat positions is turned under the arc (AWS A3.0, 1G and 1F of pipe).
+        | (test.Joint.Pipe is not null && test.Positions.Any(position => position is "1G" or "1F") ? BoothTraits.Positioner : BoothTraits.None)
         | (test.Joint.Backing.Kind is BackingKind.Gas or BackingKind.Insert ? BoothTraits.Purge : BoothTraits.None)
         | (test.BaseMetal is BaseMetal.StainlessSteel or BaseMetal.ChromeMoly or BaseMetal.NickelAlloy ? BoothTraits.Extraction : BoothTraits.None);
 

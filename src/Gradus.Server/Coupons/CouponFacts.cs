@@ -162,8 +162,16 @@ public sealed class CouponFacts
                 Template.Passes.FirstOrDefault(plan => plan.Stage == pass.Stage)?.Settings.Amps is { } range
                 && (pass.Amps < range.Min || pass.Amps > range.Max)
             ),
-            minutes
+            minutes,
+            FillShare()
         );
+    }
+
+    private double? FillShare()
+    {
+        var points = measured.Points.Where(point => Template.FitUp.Points.Contains(point.At)).ToList();
+        double ToFill(FitUpPoint? point) => BeadPlanner.ToFillMm2(JointShape.Of(Template.Joint, point), Template.Joint.Backing.Kind);
+        return points.Count == 0 || ToFill(null) <= 0 ? null : points.Average(ToFill) / ToFill(null);
     }
 
     private SeenFault Fault(FindingRecord finding)

@@ -20,17 +20,20 @@ public static class PassCards
     private const double SameDiameterMm = 0.01;
 
     /// <summary>The passes of some students in the last 90 days, latest first, by student and test.</summary>
+    /// <param name="testIds">Only those of these tests; all when left out.</param>
     public static async Task<ILookup<(Guid StudentId, string TestId), RecentPass>> Recent(
         GradusContext db,
         IReadOnlyCollection<Guid> studentIds,
         DateTimeOffset now,
-        CancellationToken cancel
+        CancellationToken cancel,
+        IReadOnlyCollection<string>? testIds = null
     )
     {
         var since = now.AddDays(-RecentDays);
         var rows = await db
             .Coupons.AsNoTracking()
             .Where(coupon => studentIds.Contains(coupon.StudentId) && coupon.StartedAt >= since)
+            .Where(coupon => testIds == null || testIds.Contains(coupon.TestId))
             .SelectMany(
                 coupon => coupon.Passes.Where(pass => pass.WithdrawnAt == null),
                 (coupon, pass) =>
@@ -48,6 +51,7 @@ public static class PassCards
         var closings = await db
             .Coupons.AsNoTracking()
             .Where(coupon => studentIds.Contains(coupon.StudentId) && coupon.StartedAt >= since && coupon.ClosedAt != null && coupon.VoidedAt == null)
+            .Where(coupon => testIds == null || testIds.Contains(coupon.TestId))
             .SelectMany(
                 coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
                 (coupon, closing) => new { coupon.Id, closing.StageClean }

@@ -135,8 +135,14 @@ public sealed class FloorReader(
             .GroupBy(coupon => coupon.StudentId)
             .Select(group => new { group.Key, At = group.Max(coupon => coupon.ClosedAt) })
             .ToDictionaryAsync(one => one.Key, one => one.At, cancel);
-        var known = (await readiness.Read(ids, cancel)).ToDictionary(record => (record.StudentId, record.TestId));
-        var recent = await PassCards.Recent(db, [.. open.Select(group => group.Key)], now, cancel);
+        var known = await Known(students, isAll: only is null, cancel);
+        var recent = await PassCards.Recent(
+            db,
+            [.. open.Select(group => group.Key)],
+            now,
+            cancel,
+            [.. open.SelectMany(group => group).Select(coupon => coupon.TestId).Distinct()]
+        );
 
         var rows = new List<FloorStudent>();
         foreach (var student in students)
@@ -169,6 +175,29 @@ public sealed class FloorReader(
             .OrderBy(hold => hold.CalledAt)
             .ToList();
         return (rows, holds, meeting);
+    }
+
+    /// <summary>Readiness on the target tests: of all in one reading, of few each by itself, which looks at no other test.</summary>
+    private async Task<Dictionary<(Guid StudentId, string TestId), ReadinessRecord>> Known(
+        IReadOnlyList<Student> students,
+        bool isAll,
+        CancellationToken cancel
+    )
+    {
+        var known = new List<ReadinessRecord>();
+        if (isAll)
+        {
+            known.AddRange(await readiness.Read([.. students.Select(student => student.Id)], cancel));
+        }
+        else
+        {
+            foreach (var student in students)
+            {
+                known.AddRange(await readiness.Read([student.Id], cancel, testId: student.TargetTestId));
+            }
+        }
+
+        return known.ToDictionary(record => (record.StudentId, record.TestId));
     }
 
     private static IEnumerable<FloorHold> Holds(Coupon coupon, string name) =>

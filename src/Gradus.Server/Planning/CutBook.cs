@@ -30,13 +30,14 @@ public sealed record WeekDraw(string Stock, string Unit, double Amount, double C
 public sealed record CutView(DateOnly Monday, Saw Saw, IReadOnlyList<CutSection> Sections, IReadOnlyList<WeekDraw> Draws, double Cost);
 
 /// <summary>Works out what a planned week takes.</summary>
-public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock, SchoolLibrary library, GradusContext db)
+public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock, WorkLog log, SchoolLibrary library, GradusContext db)
 {
     public async Task<CutView> Read(DateOnly monday, CancellationToken cancel)
     {
         var setup = await setups.Read(cancel);
         var plan = await weeks.Plan(monday, cancel);
         var levels = await stock.Levels(cancel);
+        var logged = await log.Read(cancel);
         var names = await db.Students.Select(one => new { one.Id, one.Name }).ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
         var pieces = new List<(string Stock, CutPiece Piece)>();
         var draws = new List<StockDraw>();
@@ -48,7 +49,12 @@ public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock
                 continue;
             }
 
-            var work = ItemWork.Of(test.With(cell.Variants), test.Drills.FirstOrDefault(drill => drill.Id == cell.DrillId), [], setup.Prices);
+            var work = ItemWork.Of(
+                test.With(cell.Variants),
+                test.Drills.FirstOrDefault(drill => drill.Id == cell.DrillId),
+                logged.GetValueOrDefault(test.Id, LoggedWork.None),
+                setup.Prices
+            );
 
             var coupons = SlotFit.Of(work.BoothMinutes, setup.Week.HoursPerPeriod).Made(group.Count());
             var name = names.GetValueOrDefault(cell.StudentId, "");

@@ -1,8 +1,8 @@
-using Gradus.Core.Planning;
 using System.Globalization;
 using System.Text;
 using CsvHelper;
 using CsvHelper.Configuration;
+using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
@@ -22,7 +22,7 @@ public static class ExportEndpoints
 
     public static void MapExports(this IEndpointRouteBuilder routes)
     {
-        var week = routes.MapGroup("/api/weeks/{monday}").WithTags("Plan").RequireAuthorization();
+        var week = routes.MapGroup("/api/weeks/{monday}").WithTags("Plan").RequireAuthorization().OnMondays();
         week.MapGet("/plan.csv", PlanCsv).Produces<string>(contentType: "text/csv");
         week.MapGet("/cutlist.csv", CutCsv).Produces<string>(contentType: "text/csv");
         week.MapGet("/draws.csv", DrawsCsv).Produces<string>(contentType: "text/csv");
@@ -78,11 +78,6 @@ public static class ExportEndpoints
 
     private static async Task<IResult> PlanCsv(DateOnly monday, GradusContext db, WeekBuilder weeks, SetupBook setups, CancellationToken cancel)
     {
-        if (!WeekEndpoints.IsMonday(monday))
-        {
-            return WeekEndpoints.NoMonday();
-        }
-
         var entries = await Entries(db, weeks, await setups.Read(cancel), monday, cancel);
         return Table(
             $"plan-{monday:yyyy-MM-dd}.csv",
@@ -107,11 +102,6 @@ public static class ExportEndpoints
 
     private static async Task<IResult> CutCsv(DateOnly monday, CutBook book, CancellationToken cancel)
     {
-        if (!WeekEndpoints.IsMonday(monday))
-        {
-            return WeekEndpoints.NoMonday();
-        }
-
         var view = await book.Read(monday, cancel);
         return Table(
             $"cutlist-{monday:yyyy-MM-dd}.csv",
@@ -126,11 +116,6 @@ public static class ExportEndpoints
 
     private static async Task<IResult> DrawsCsv(DateOnly monday, CutBook book, CancellationToken cancel)
     {
-        if (!WeekEndpoints.IsMonday(monday))
-        {
-            return WeekEndpoints.NoMonday();
-        }
-
         var view = await book.Read(monday, cancel);
         return Table(
             $"draws-{monday:yyyy-MM-dd}.csv",
@@ -166,10 +151,7 @@ public static class ExportEndpoints
         SchoolLibrary library,
         CancellationToken cancel,
         Guid? student = null
-    ) =>
-        WeekEndpoints.IsMonday(monday)
-            ? await Calendar(await Entries(db, weeks, await setups.Read(cancel), monday, cancel), db, library, student, cancel)
-            : WeekEndpoints.NoMonday();
+    ) => await Calendar(await Entries(db, weeks, await setups.Read(cancel), monday, cancel), db, library, student, cancel);
 
     private static async Task<IResult> Feed(
         string key,

@@ -19,14 +19,13 @@ public sealed record StudentPractice(
 );
 
 /// <summary>Works out ways and prescriptions of students from what is kept of their readiness.</summary>
-public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, SetupBook setups, SchoolLibrary library, TimeProvider time)
+public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, SetupBook setups, WorkLog log, SchoolLibrary library, TimeProvider time)
 {
     private const int PaceDays = 56;
     private const double DaysPerWeek = 7;
     private const double UsualPace = 2.5;
     private const int VariantDays = 60;
     private const int MostCoupons = 5000;
-    private const int MostLogs = 1000;
     private const int FaultLooksBack = 6;
     private const int TestsAtOnce = 2;
     private const int UnbegunCoupons = 20;
@@ -59,7 +58,7 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
                 })
                 .ToListAsync(cancel)
         ).ToLookup(one => one.StudentId);
-        var minutes = await Logged(cancel);
+        var logged = await log.Read(cancel);
         var states = await readiness.States(studentIds, cancel);
         var practice = new List<StudentPractice>();
         foreach (var student in students)
@@ -92,7 +91,13 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
                         library.Tests[step.Test],
                         record.Standing,
                         readiness.Gains(record, states.GetValueOrDefault((student.Id, step.Test))),
-                        new PractiserFacts(student.SafetySignedAt is not null, record.Coupons, Returning(record), uses, [.. minutes[step.Test]]),
+                        new PractiserFacts(
+                            student.SafetySignedAt is not null,
+                            record.Coupons,
+                            Returning(record),
+                            uses,
+                            logged.GetValueOrDefault(step.Test, LoggedWork.None)
+                        ),
                         setup.Prices
                     )
                 );
@@ -161,21 +166,5 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
             .OrderByDescending(group => group.Count())
             .Select(group => new ReturningFault(group.Key.Kind, group.Key.Stage, group.Key.Zone, group.Count(), last.Count))
             .FirstOrDefault();
-    }
-
-    /// <summary>Minutes from the first pass to the last of the latest full coupons, by test.</summary>
-    private async Task<ILookup<string, double>> Logged(CancellationToken cancel)
-    {
-        var rows = await db
-            .Coupons.AsNoTracking()
-            .Where(coupon => coupon.ClosedAt != null && coupon.VoidedAt == null && coupon.DrillId == null)
-            .OrderByDescending(coupon => coupon.ClosedAt)
-            .Take(MostLogs)
-            .SelectMany(
-                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
-                (coupon, closing) => new { coupon.TestId, closing.Facts }
-            )
-            .ToListAsync(cancel);
-        return rows.Where(row => row.Facts?.Minutes is > 0).ToLookup(row => row.TestId, row => row.Facts!.Minutes!.Value);
     }
 }

@@ -110,7 +110,7 @@ public static class StockEndpoints
         var group = routes.MapGroup("/api").WithTags("Stock").RequireAuthorization();
         group.MapGet("/stock", Read).Produces<StockView>();
         group.MapPut("/stock/moves/{id:guid}", Move).Validated<MoveStock>().Produces<Written>().ProducesProblem(409);
-        group.MapPut("/weeks/{monday}/sawn/{id:guid}", Sawn).Produces<Written>().ProducesProblem(404).ProducesProblem(409);
+        group.MapPut("/weeks/{monday}/sawn/{id:guid}", Sawn).OnMondays().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
         group.MapGet("/plan/setup", ReadSetup).Produces<SetupView>();
         group.MapPut("/plan/setup", SaveSetup).Validated<SaveSetup>().Produces<SetupView>();
         group
@@ -196,11 +196,6 @@ public static class StockEndpoints
         CancellationToken cancel
     )
     {
-        if (!WeekEndpoints.IsMonday(monday))
-        {
-            return WeekEndpoints.NoMonday();
-        }
-
         if (await db.StockMoves.AnyAsync(one => one.Id == id, cancel))
         {
             return TypedResults.Ok(new Written(id, false));

@@ -16,7 +16,7 @@ public static class WeekEndpoints
 
     public static void MapWeeks(this IEndpointRouteBuilder routes)
     {
-        var week = routes.MapGroup("/api/weeks/{monday}").WithTags("Plan").RequireAuthorization();
+        var week = routes.MapGroup("/api/weeks/{monday}").WithTags("Plan").RequireAuthorization().OnMondays();
         week.MapGet("", Read).Produces<WeekView>().ProducesProblem(400);
         week.MapPost("/solve", Solve).Validated<SolveWeek>().Produces<JobView>(202);
         week.MapGet("/job", Job).Produces<JobView>().ProducesProblem(404);
@@ -35,17 +35,8 @@ public static class WeekEndpoints
         plan.MapPut("/booths/{id:guid}/closed", PutClosed).Validated<CloseBooth>().Produces<Written>().ProducesProblem(404);
     }
 
-    internal static bool IsMonday(DateOnly day) => day.DayOfWeek == DayOfWeek.Monday && day.Year is > 2000 and < 2200;
-
-    internal static IResult NoMonday() => Refusal.Field("monday", "Give the Monday of the week, as 2026-11-23.").ToResult();
-
     private static async Task<IResult> Read(DateOnly monday, WeekBuilder builder, WeekJobs jobs, CancellationToken cancel)
     {
-        if (!IsMonday(monday))
-        {
-            return NoMonday();
-        }
-
         return TypedResults.Ok(View(await builder.Build(monday, false, cancel), jobs));
     }
 
@@ -100,12 +91,10 @@ public static class WeekEndpoints
     }
 
     private static async Task<IResult> Solve(DateOnly monday, SolveWeek request, WeekBuilder builder, WeekJobs jobs, CancellationToken cancel) =>
-        IsMonday(monday)
-            ? TypedResults.Accepted(
-                $"/api/weeks/{monday:yyyy-MM-dd}/job",
-                jobs.Start(await builder.Build(monday, request.FewestMoves, cancel), request.Seconds ?? UsualSeconds)
-            )
-            : NoMonday();
+        TypedResults.Accepted(
+            $"/api/weeks/{monday:yyyy-MM-dd}/job",
+            jobs.Start(await builder.Build(monday, request.FewestMoves, cancel), request.Seconds ?? UsualSeconds)
+        );
 
     private static IResult Job(DateOnly monday, WeekJobs jobs) =>
         jobs.Of(monday) is { } job ? TypedResults.Ok(job) : Refusal.NotFound("monday", "No week is being solved for this Monday.").ToResult();
@@ -188,11 +177,6 @@ public static class WeekEndpoints
         CancellationToken cancel
     )
     {
-        if (!IsMonday(monday))
-        {
-            return NoMonday();
-        }
-
         var facts = await builder.Build(monday, false, cancel);
         var changed = PlanEdit.Apply(facts, request);
         if (changed.Refusal is { } refusal)
@@ -206,7 +190,7 @@ public static class WeekEndpoints
     }
 
     private static async Task<IResult> CutList(DateOnly monday, CutBook book, CancellationToken cancel) =>
-        IsMonday(monday) ? TypedResults.Ok(await book.Read(monday, cancel)) : NoMonday();
+        TypedResults.Ok(await book.Read(monday, cancel));
 
     private static async Task<IResult> PutAbsence(
         Guid id,

@@ -8,7 +8,7 @@ namespace Gradus.Core.Tests.Planning;
 public class PrescriptionTests
 {
     private static readonly Dictionary<string, double> Prices = Price.Shipped.ToDictionary(price => price.Id, price => price.Amount);
-    private static readonly PractiserFacts Facts = new(true, 4, null, new Dictionary<string, int>(), []);
+    private static readonly PractiserFacts Facts = new(true, 4, null, new Dictionary<string, int>(), LoggedWork.None);
 
     private static IReadOnlyList<PrescribedItem> Of(TestTemplate test, Func<string, bool> clean, PractiserFacts? facts = null)
     {
@@ -74,7 +74,7 @@ public class PrescriptionTests
     public void A_root_drill_takes_root_rods_and_steel_and_a_cap_drill_no_steel()
     {
         var test = TestLibrary.Shipped["R3"];
-        ItemWork Work(string? drill) => ItemWork.Of(test, test.Drills.FirstOrDefault(one => one.Id == drill), [], Prices);
+        ItemWork Work(string? drill) => ItemWork.Of(test, test.Drills.FirstOrDefault(one => one.Id == drill), LoggedWork.None, Prices);
         Assert.DoesNotContain(Work("rootOnly").Draws, draw => draw.Stock.StartsWith("E7018", StringComparison.Ordinal));
         Assert.Contains(Work("rootOnly").Steel, piece => piece is { Stock: "Pipe NPS 6 schedule 80", LengthMm: 127, Count: 2 });
         Assert.Empty(Work("capOnly").Steel);
@@ -90,10 +90,35 @@ public class PrescriptionTests
     public void Minutes_are_learned_once_there_are_enough_coupons()
     {
         var test = TestLibrary.Shipped["P4"];
-        var (few, many) = (ItemWork.Of(test, null, [90, 95], Prices), ItemWork.Of(test, null, [90, 95, 100, 105, 300], Prices));
+        var (few, many) = (ItemWork.Of(test, null, new([90, 95], []), Prices), ItemWork.Of(test, null, new([90, 95, 100, 105, 300], []), Prices));
         Assert.Equal(0, few.FromCoupons);
         Assert.Equal(5, many.FromCoupons);
         Assert.Equal(20 + 100 + 10, many.BoothMinutes); // fitting up, the middle one of the five, looking: common practice
+    }
+
+    /// <summary>The joints of five coupons took a fifth more than planned in the middle: so do the rods, and the pipe no more than before.</summary>
+    [Fact]
+    public void Filler_is_learned_from_the_fit_up_of_enough_coupons()
+    {
+        var test = TestLibrary.Shipped["R3"];
+        double Drawn(LoggedWork logged, string stock) =>
+            ItemWork
+                .Of(test, null, logged, Prices)
+                .Draws.Where(draw => draw.Stock.StartsWith(stock, StringComparison.Ordinal))
+                .Sum(draw => draw.Amount);
+        var wide = new LoggedWork([], [1.0, 1.1, 1.2, 1.3, 1.9]);
+        Assert.Equal(1.2 * Drawn(LoggedWork.None, "E7018"), Drawn(wide, "E7018"), 1e-9);
+        Assert.Equal(Drawn(LoggedWork.None, "Pipe"), Drawn(wide, "Pipe"));
+        Assert.Equal(Drawn(LoggedWork.None, "E7018"), Drawn(new([], [1.9, 1.9, 1.9, 1.9]), "E7018"));
+    }
+
+    [Fact]
+    public void Pipe_in_the_flat_positions_asks_for_a_positioner() // AWS A3.0: 1G of pipe is rotated
+    {
+        var rolled = TestLibrary.Shipped["R2"] with { Positions = ["1G"] };
+        Assert.True(Prescription.Needs(rolled).HasFlag(BoothTraits.Positioner));
+        Assert.False(Prescription.Needs(TestLibrary.Shipped["R2"]).HasFlag(BoothTraits.Positioner));
+        Assert.False(Prescription.Needs(TestLibrary.Shipped["P1"]).HasFlag(BoothTraits.Positioner));
     }
 
     [Theory]

@@ -71,7 +71,9 @@
           {/each}
         </div>
         <p class="mt-1 text-sm">
-          Not sure which? <a class="underline" href="/library/job">Find the fewest tests for a job</a>.
+          Not sure which? <a class="underline" href="/library/job?student={way.studentId}"
+            >Find the fewest tests for a job</a
+          >.
         </p>
       </fieldset>
       <div class="mt-2 flex flex-wrap items-end gap-2">
@@ -128,12 +130,14 @@
               {/if}
             </p>
           </div>
-          <button
-            class="tap px-2"
-            aria-pressed={step.credited}
-            aria-label="{step.test} passed"
-            onclick={() => credit(step)}>Passed</button
-          >
+          {#if !step.bySitting}
+            <button
+              class="tap px-2"
+              aria-pressed={step.credited}
+              aria-label="{step.test} passed"
+              onclick={() => credit(step)}>Passed</button
+            >
+          {/if}
         </li>
       {/each}
     </ol>

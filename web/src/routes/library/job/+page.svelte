@@ -2,6 +2,7 @@
   import { MM_PER_INCH as INCH } from '$lib/units.svelte'
   import { api, ask, Refused, type Schema } from '$lib/api/client'
   import Choice from '$lib/shop/Choice.svelte'
+  import JobGoal from '$lib/library/JobGoal.svelte'
   import LengthField from '$lib/shop/LengthField.svelte'
   import { reading } from '$lib/shop/reading'
   import NumberField from '$lib/shop/NumberField.svelte'
@@ -92,6 +93,16 @@
   let problems = $state<string[]>([])
   let busy = $state(false)
   const name = (index: number) => `Weld ${index + 1}`
+
+  const says = $derived(
+    [
+      ...new Set(
+        job.welds.map((weld) => `${weld.process} ${weld.weld} on ${weld.product}, position ${weld.position}`),
+      ),
+    ]
+      .join('; ')
+      .slice(0, 200),
+  )
 
   async function find() {
     busy = true
@@ -236,6 +247,7 @@
           </p>
         </div>
       {/each}
+      {#if answer.tests.length}<JobGoal tests={answer.tests} {says} />{/if}
       <p class="mt-3 text-sm text-(--soft)">
         Ranges written from memory: check against your edition. Local codes, the governing edition and a
         qualified inspector decide.
