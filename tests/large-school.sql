@@ -15,4 +15,4 @@ FROM Coupons
 JOIN (
   SELECT Closings.* FROM Closings JOIN Coupons ON Coupons.Id = Closings.CouponId WHERE DrillId IS NULL AND Number <= 10000 ORDER BY Number LIMIT 1
 ) L
-WHERE Coupons.Number > 10000;
+WHERE Coupons.Id LIKE '00000000-0000-7000-8000-%';

@@ -25,10 +25,14 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
     [InlineData("/api/students/{student}", 14)]
     [InlineData("/api/students/{student}/coupons", 4)]
     [InlineData("/api/coupons/{coupon}", 14)]
-    [InlineData("/api/students/{student}/tests/P8/grounds", 15)]
+    [InlineData("/api/students/{student}/tests/P8/grounds", 17)]
     [InlineData("/api/ready", 6)]
     [InlineData("/api/students/{student}/tests/P8/readiness", 6)]
     [InlineData("/api/coupons/{coupon}/history", 12)]
+    [InlineData("/api/learn/students/{student}", 8)]
+    [InlineData("/api/learn/class", 6)]
+    [InlineData("/api/results", 4)]
+    [InlineData("/api/model", 4)]
     [InlineData("/api/weeks/2031-03-03", 24)]
     [InlineData("/api/students/{student}/way", 24)]
     [InlineData("/api/weeks/2031-03-03/cutlist", 8)]
@@ -75,6 +79,8 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
         "StockMoves",
         "Absences",
         "Sittings",
+        "SittingResults",
+        "ModelChanges",
     ];
 
     // "SCAN c" reads a whole table; "SCAN c USING INDEX" walks an index.

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using Gradus.Core.Measure;
 using MathNet.Numerics.Distributions;
@@ -74,18 +75,19 @@ public static class DecisionAdvice
     private const double HiddenFreeBefore = 9;
     private const double HiddenFailedBefore = 1;
 
+    // Quantiles take a search each, and a board of hundreds asks for the same few: by what was cut and failed, and by the length of a run.
+    private static readonly ConcurrentDictionary<(int Tested, int Failed), (double Mean, double Lower, double Upper)> Inside = new();
+    private static readonly ConcurrentDictionary<int, RunShows> Runs = new();
+
     /// <summary>The advice for a student who stands as given, under a policy.</summary>
     public static Advice Of(TestPolicy policy, Standing standing, DecisionFacts facts)
     {
-        var inside = new Beta(
-            HiddenFreeBefore + facts.DestructivelyTested - facts.DestructivelyFailed,
-            HiddenFailedBefore + facts.DestructivelyFailed
-        );
+        var inside = Inside.GetOrAdd((facts.DestructivelyTested, facts.DestructivelyFailed), InsideOf);
         Chance Times(Chance chance, double factor) => Chance.Of(chance.Value * factor);
         var passing = new ChanceBand(
             Times(standing.Whole.Mean, inside.Mean),
-            Times(standing.Whole.Lower, inside.InverseCumulativeDistribution(0.25)),
-            Times(standing.Whole.Upper, inside.InverseCumulativeDistribution(0.75))
+            Times(standing.Whole.Lower, inside.Lower),
+            Times(standing.Whole.Upper, inside.Upper)
         );
         var gates = Gates(policy, facts).ToList();
         var ahead = Enumerable
@@ -126,7 +128,20 @@ public static class DecisionAdvice
 
     /// <summary>What k clean coupons in a row really show.</summary>
     public static RunShows RunOf(int clean) =>
-        new(clean, clean == 0 ? 0 : Math.Pow(1 - Confidence, 1.0 / clean), new Beta(clean + 0.5, 0.5).InverseCumulativeDistribution(0.05));
+        Runs.GetOrAdd(
+            clean,
+            count => new RunShows(
+                count,
+                count == 0 ? 0 : Math.Pow(1 - Confidence, 1.0 / count),
+                new Beta(count + 0.5, 0.5).InverseCumulativeDistribution(0.05)
+            )
+        );
+
+    private static (double Mean, double Lower, double Upper) InsideOf((int Tested, int Failed) cut)
+    {
+        var beta = new Beta(HiddenFreeBefore + cut.Tested - cut.Failed, HiddenFailedBefore + cut.Failed);
+        return (beta.Mean, beta.InverseCumulativeDistribution(0.25), beta.InverseCumulativeDistribution(0.75));
+    }
 
     private static IEnumerable<Gate> Gates(TestPolicy policy, DecisionFacts facts)
     {

@@ -183,6 +183,7 @@ internal sealed class ReadinessConfiguration : IEntityTypeConfiguration<Readines
     public void Configure(EntityTypeBuilder<ReadinessRecord> builder)
     {
         builder.HasKey(record => new { record.StudentId, record.TestId });
+        builder.HasIndex(record => new { record.Coupons, record.StudentId });
         builder.Property(record => record.Standing).AsJson();
         builder
             .Property(record => record.Trace)

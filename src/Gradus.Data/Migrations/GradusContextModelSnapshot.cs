@@ -783,6 +783,8 @@ namespace Gradus.Data.Migrations
 
                     b.HasKey("StudentId", "TestId");
 
+                    b.HasIndex("Coupons", "StudentId");
+
                     b.ToTable("Readiness");
                 });
 

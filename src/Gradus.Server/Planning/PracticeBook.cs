@@ -26,7 +26,6 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
     private const double UsualPace = 2.5;
     private const int VariantDays = 60;
     private const int MostCoupons = 5000;
-    private const int FaultLooksBack = 6;
     private const int TestsAtOnce = 2;
     private const int UnbegunCoupons = 20;
 
@@ -159,7 +158,7 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
 
     private static ReturningFault? Returning(ReadinessRecord record)
     {
-        var last = record.Recent.TakeLast(FaultLooksBack).ToList();
+        var last = record.Recent.TakeLast(ReadinessBook.FaultsKept).ToList();
         return last.SelectMany(coupon => coupon.Faults.Select(fault => (fault.Kind, fault.Stage, fault.Zone)).Distinct())
             .GroupBy(fault => fault)
             .Where(group => group.Count() > 1)

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Text.Json;
 using Gradus.Core.Inspection;
 using Gradus.Core.Readiness;
 using Gradus.Data;
@@ -15,9 +16,14 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
 {
     private const int TraceKept = 200;
     private const int RecentKept = 30;
+
+    /// <summary>Of how many of the latest full coupons the faults are kept.</summary>
+    public const int FaultsKept = 6;
     private static readonly ConcurrentDictionary<string, Standing> Unbegun = new(StringComparer.Ordinal);
     private const double WidestInterval = 0.6;
     private const int LeastCoupons = 2;
+
+    private sealed record Pair(Guid StudentId, string TestId);
 
     /// <summary>How the model works, in a sentence.</summary>
     public const string Method =
@@ -45,14 +51,20 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         var old = kept.Where(row => row.Stale || row.ConstantsVersion != VersionOf(row.TestId) || row.StandingDay != today)
             .Select(row => (row.StudentId, row.TestId))
             .ToList();
-        var welded = await db
-            .Coupons.AsNoTracking()
-            .Where(coupon => studentIds.Contains(coupon.StudentId) && coupon.ClosedAt != null)
-            .Select(coupon => new { coupon.StudentId, coupon.TestId })
-            .Distinct()
+
+        // Each student and test is looked up by itself: reading all coupons to find which there are takes long in a large school.
+        var students = JsonSerializer.Serialize(studentIds.Select(id => id.ToString().ToUpperInvariant()));
+        var tests = JsonSerializer.Serialize(library.Tests.Keys);
+        var begun = await db
+            .Database.SqlQuery<Pair>(
+                $"""
+                SELECT S.value AS StudentId, T.value AS TestId FROM json_each({students}) S, json_each({tests}) T
+                WHERE EXISTS (SELECT 1 FROM Coupons C WHERE C.StudentId = S.value AND C.TestId = T.value AND C.ClosedAt IS NOT NULL)
+                AND NOT EXISTS (SELECT 1 FROM Readiness R WHERE R.StudentId = S.value AND R.TestId = T.value)
+                """
+            )
             .ToListAsync(cancel);
-        var known = kept.Select(row => (row.StudentId, row.TestId)).ToHashSet();
-        var needed = old.Concat(welded.Select(one => (one.StudentId, one.TestId)).Where(one => !known.Contains(one))).ToList();
+        var needed = old.Concat(begun.Select(one => (one.StudentId, one.TestId))).ToList();
         if (needed.Count == 0)
         {
             return kept;
@@ -166,7 +178,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         var full = coupons.Where(one => one.Evidence.Full).ToList();
         var record = Begin(studentId, testId);
         record.Standing = state.On(CouponFacts.Days(at), TestPolicy.Defaults.BarMean);
-        record.Recent = [.. full.TakeLast(RecentKept).Select(Recent)];
+        record.Recent = RecentOf(full);
         return (Advise(record, TestPolicy.Defaults, true).Passing, full.Count);
     }
 
@@ -235,7 +247,14 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             _ => ReadinessState.New(elements, model.Constants).On(0, TestPolicy.Defaults.BarMean)
         );
 
-    private static RecentCoupon Recent(ClosedCoupon coupon) =>
+    // Faults are asked for of the last few only.
+    private static List<RecentCoupon> RecentOf(List<ClosedCoupon> full)
+    {
+        var first = Math.Max(0, full.Count - RecentKept);
+        return [.. full.Skip(first).Select((coupon, index) => Recent(coupon, withFaults: first + index >= full.Count - FaultsKept))];
+    }
+
+    private static RecentCoupon Recent(ClosedCoupon coupon, bool withFaults) =>
         new(
             coupon.At,
             !coupon.Evidence.Aided,
@@ -243,7 +262,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             coupon.Facts?.Tested ?? 0,
             coupon.Facts?.Failed ?? 0,
             coupon.Facts?.FitUpGo,
-            coupon.Facts?.Faults ?? []
+            withFaults ? coupon.Facts?.Faults ?? [] : []
         );
 
     /// <summary>Readiness of somebody who has not begun on a test.</summary>
@@ -303,7 +322,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             (row.Coupons, row.CleanCoupons) = (full.Count, full.Count(one => one.Evidence.AllClean));
             row.LastDay = coupons.Count == 0 ? 0 : coupons[^1].Evidence.Day;
             row.Standing = state.On(At(row.LastDay, today), bar);
-            row.Recent = [.. full.TakeLast(RecentKept).Select(Recent)];
+            row.Recent = RecentOf(full);
             row.Trace = trace;
             row.State = state.ToBytes();
         }

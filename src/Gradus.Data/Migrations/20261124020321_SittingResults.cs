@@ -63,6 +63,11 @@ namespace Gradus.Data.Migrations
                 });
 
             migrationBuilder.CreateIndex(
+                name: "IX_Readiness_Coupons_StudentId",
+                table: "Readiness",
+                columns: new[] { "Coupons", "StudentId" });
+
+            migrationBuilder.CreateIndex(
                 name: "IX_ModelChanges_At",
                 table: "ModelChanges",
                 column: "At");
@@ -91,6 +96,10 @@ namespace Gradus.Data.Migrations
 
             migrationBuilder.DropTable(
                 name: "SittingResults");
+
+            migrationBuilder.DropIndex(
+                name: "IX_Readiness_Coupons_StudentId",
+                table: "Readiness");
         }
     }
 }

@@ -11,7 +11,7 @@ using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 namespace Gradus.Data.Migrations
 {
     [DbContext(typeof(GradusContext))]
-    [Migration("20261124005827_SittingResults")]
+    [Migration("20261124020321_SittingResults")]
     partial class SittingResults
     {
         /// <inheritdoc />
@@ -785,6 +785,8 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("StudentId", "TestId");
+
+                    b.HasIndex("Coupons", "StudentId");
 
                     b.ToTable("Readiness");
                 });
