@@ -72,7 +72,7 @@ test('a job is turned into tests, and what nothing covers is said', async ({ pag
   await page.goto(`${server.url}/library/job`)
   await page.getByRole('button', { name: 'Which tests?' }).click()
   await expect(page.getByText('No smaller choice covers it')).toBeVisible()
-  await page.getByLabel('Student').selectOption({ label: 'Yuki Tarrant' })
+  await page.getByRole('region', { name: 'Make it a student' }).getByRole('combobox').selectOption({ label: 'Yuki Tarrant' })
   await page.getByRole('textbox', { name: 'The job' }).fill('Barge repair')
   await page.getByRole('button', { name: 'Set as the goal' }).click()
   await expect(page.getByRole('heading', { name: 'Yuki Tarrant: the way' })).toBeVisible()
