@@ -42,7 +42,6 @@ await take('plan', `${server.url}/plan`)
 await take('steps', `${server.url}/plan/steps?student=${who('Noor Haddix').id}`)
 await take('stock', `${server.url}/plan/stock`)
 await take('student', `${server.url}/students/${who('Ines Halvorsen').id}`, DESK, () => page.waitForTimeout(1500))
-await take('bench-fit-up', bench('Tobias Okoro'))
 await take('bench-fit-up-tablet', bench('Tobias Okoro'), TABLET)
 await take('bench-weld', bench('Emeka Strand'))
 const finding = async () => {
@@ -61,7 +60,8 @@ await take('bench-finding-dark-tablet', bench('Dev Pillai'), TABLET, async () =>
 await page.getByRole('button', { name: 'Dark' }).click()
 await take('decision', `${server.url}/students/${who('Ines Halvorsen').id}/decide/R3`)
 await take('ready', `${server.url}/ready`)
-await take('learn', `${server.url}/learn`)
+await take('track-record', `${server.url}/ready/record`, DESK, () => page.waitForTimeout(1000))
+await take('learn', `${server.url}/learn`, DESK, () => page.waitForTimeout(1000))
 
 await take('library', `${server.url}/library/R3`)
 await take('library-edit', `${server.url}/library/P8`, DESK, async () => {

@@ -26,7 +26,7 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Read
 
         var facts = new CouponFacts(coupon, library);
         var names = await db.Instructors.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
-        var recent = await PassCards.Recent(db, [coupon.StudentId], time.GetUtcNow(), cancel);
+        var recent = await PassCards.Recent(db, [coupon.StudentId], time.GetUtcNow(), cancel, [coupon.TestId]);
         var closing = facts.Closing;
         var verdict = closing?.Verdict ?? facts.Verdict();
         var passes = facts.Passes.ToDictionary(pass => pass.BeadKey);
