@@ -46,6 +46,7 @@
         },
         {
           ...axis,
+          size: 60,
           values: (_: unknown, ticks: number[]) => ticks.map((tick) => `${Math.round(tick * 100)} %`),
         },
       ],

@@ -68,7 +68,7 @@
                     : ''}</td
                 >
                 <td class="number text-lg whitespace-nowrap">{fault.coupons} of {fault.ofCoupons}</td>
-                <td class="py-1.5 pr-3"
+                <td class="px-2 py-1.5"
                   ><div
                     class="h-4 bg-(--steel)"
                     style:width="{(fault.coupons / most) * 100}%"

@@ -9,7 +9,9 @@
   let prices = $state(Object.fromEntries(setup.prices.map((price) => [price.id, price.amount])))
   // svelte-ignore state_referenced_locally
   let saw = $state({ ...setup.saw })
-  const box = 'h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)'
+  const box = 'h-12 px-2 border-[1.5px] border-(--steel-edge) bg-(--sheet)'
+
+  const UNITS: Record<string, string> = { kg: ', by the kg', L: ', by the litre', each: ', each' }
 
   const comesIn = (id: string, period: number) =>
     (week.classPeriods[id] ?? week.periodNames.map((_, at) => at)).includes(period)
@@ -82,7 +84,7 @@
     <div class="flex flex-wrap gap-2">
       {#each setup.prices as price (price.id)}
         <label class="w-52"
-          ><span class="eyebrow block">{price.meaning}{price.unit ? `, a ${price.unit}` : ''}</span>
+          ><span class="eyebrow block">{price.meaning}{UNITS[price.unit] ?? ''}</span>
           <input type="number" step="any" class="{box} w-28" bind:value={prices[price.id]} /></label
         >
       {/each}

@@ -65,9 +65,9 @@
                 ? 'no coupon before'
                 : `said ${percent(result.said.mean)}, ${percent(result.said.lower)} to ${percent(result.said.upper)}`}</span
             >
-            <span class="min-w-0 flex-1 break-words">{result.note}</span>
+            {#if result.note}<span class="max-w-full break-words">{result.note}</span>{/if}
             <button
-              class="tap"
+              class="tap ml-auto"
               aria-label="Take back the result of {result.studentName}, {result.testId}, {shortDay(
                 result.day,
               )}"
