@@ -116,6 +116,53 @@ public sealed class PlanTests : IAsyncDisposable
     private static Task<JsonElement> Week(HttpClient client) => client.GetFromJsonAsync<JsonElement>($"/api/weeks/{Monday}");
 
     [Fact]
+    public async Task Two_students_swap_their_booths_in_one_act_and_not_where_one_could_not_go_on()
+    {
+        var client = await server.SignedIn();
+        var (ann, bo) = (await client.AddStudent("P4"), await client.AddStudent("P8"));
+        var students = (await Week(client)).GetProperty("students").EnumerateArray().ToList();
+        JsonElement Of(Guid student) => students.First(one => one.GetProperty("id").GetGuid() == student);
+        var slot = Of(ann).GetProperty("comes")[0].GetInt32();
+        async Task<HttpResponseMessage> Give(Guid student, Guid? boothId = null) =>
+            await client.PutAsJsonAsync(
+                $"/api/weeks/{Monday}/cells",
+                new
+                {
+                    studentId = student,
+                    slot,
+                    itemId = Of(student).GetProperty("items")[0].GetProperty("id").GetString(),
+                    boothId,
+                }
+            );
+        async Task<Guid> Booth(Guid student) =>
+            (await Week(client))
+                .GetProperty("cells")
+                .EnumerateArray()
+                .Single(cell => cell.GetProperty("studentId").GetGuid() == student)
+                .GetProperty("boothId")
+                .GetGuid();
+        (await Give(ann)).EnsureSuccessStatusCode();
+        (await Give(bo)).EnsureSuccessStatusCode();
+        var (hers, his) = (await Booth(ann), await Booth(bo));
+        (await Give(ann, his)).EnsureSuccessStatusCode();
+        Assert.Equal((his, hers), (await Booth(ann), await Booth(bo)));
+
+        // Ann's booth now runs nothing that his item needs: he could not go on there.
+        var plain = new
+        {
+            processes = new[] { "GTAW" },
+            pipe = false,
+            purge = false,
+            extraction = false,
+            column = 0,
+            row = 0,
+        };
+        (await client.PutAsJsonAsync($"/api/booths/{his}", plain)).EnsureSuccessStatusCode();
+        Assert.Equal(["boothId"], await (await Give(ann, hers)).Fields(409));
+        Assert.Equal((his, hers), (await Booth(ann), await Booth(bo)));
+    }
+
+    [Fact]
     public async Task A_week_is_solved_accepted_changed_by_hand_and_planned_again_with_few_moves()
     {
         var client = await server.SignedIn();

@@ -53,9 +53,16 @@ public static class PlanEdit
             return Refusal.Conflict("boothId", $"That booth does not take {item.Process} with what the item needs, or is closed.");
         }
 
-        if (request.BoothId is { } full && taken.Contains(full))
+        if (request.BoothId is { } full && cells.Find(cell => cell.Slot == slot && cell.BoothId == full) is { } other)
         {
-            return Refusal.Conflict("boothId", "Another student has that booth then.");
+            // Whoever is there takes the booth that becomes free, where the item of that student can be made in it.
+            if (moved is null || moved.Slot != slot || ItemOf(facts, other) is not { } others || !Takes(facts, moved.BoothId, others, slot))
+            {
+                return Refusal.Conflict("boothId", "Another student has that booth then, and cannot go on in the booth that becomes free.");
+            }
+
+            cells[cells.IndexOf(other)] = other with { BoothId = moved.BoothId };
+            taken.Remove(full);
         }
 
         var choices = request.BoothId is { } one ? [one] : fitting.Where(booth => !taken.Contains(booth)).ToList();
@@ -76,7 +83,12 @@ public static class PlanEdit
         return cells;
     }
 
-    private static int HoldPoints(WeekFacts facts, PlannedCell cell) =>
-        facts.Week.Students.FirstOrDefault(one => one.Id == cell.StudentId.ToString())?.Items.FirstOrDefault(one => one.Id == cell.ItemId)?.HoldPoints
-        ?? 0;
+    private static bool Takes(WeekFacts facts, Guid booth, WeekItem item, int slot) =>
+        facts.Week.Booths.Any(one => one.Id == booth.ToString() && WeekProblem.Fits(one, item, slot));
+
+    private static int HoldPoints(WeekFacts facts, PlannedCell cell) => ItemOf(facts, cell)?.HoldPoints ?? 0;
+
+    /// <summary>The item of a cell; null for a sitting, which stays where it is.</summary>
+    private static WeekItem? ItemOf(WeekFacts facts, PlannedCell cell) =>
+        facts.Week.Students.FirstOrDefault(one => one.Id == cell.StudentId.ToString())?.Items.FirstOrDefault(one => one.Id == cell.ItemId);
 }

@@ -35,10 +35,8 @@ public static class WeekEndpoints
         plan.MapPut("/booths/{id:guid}/closed", PutClosed).Validated<CloseBooth>().Produces<Written>().ProducesProblem(404);
     }
 
-    private static async Task<IResult> Read(DateOnly monday, WeekBuilder builder, WeekJobs jobs, CancellationToken cancel)
-    {
-        return TypedResults.Ok(View(await builder.Build(monday, false, cancel), jobs));
-    }
+    private static async Task<Ok<WeekView>> Read(DateOnly monday, WeekBuilder builder, WeekJobs jobs, CancellationToken cancel) =>
+        TypedResults.Ok(View(await builder.Build(monday, false, cancel), jobs));
 
     private static WeekView View(WeekFacts facts, WeekJobs jobs)
     {

@@ -16,6 +16,14 @@
   const booths = $derived(new Map(week.booths.map((one) => [one.id, one])))
   const students = $derived(new Map(week.students.map((one) => [one.id, one])))
   const ofStudent = $derived(new Map(cells.map((cell) => [`${cell.studentId} ${cell.slot}`, cell])))
+  const costs = $derived(
+    new Map(
+      [...Map.groupBy(cells, (cell) => cell.studentId)].map(([id, own]) => [
+        id,
+        own.reduce((sum, cell) => sum + cell.cost, 0),
+      ]),
+    ),
+  )
   const ofBooth = $derived(new Map(cells.map((cell) => [`${cell.boothId} ${cell.slot}`, cell])))
   const MARKS: Record<string, string> = { underRules: 'whole', coached: 'beside', drill: 'part' }
   let dragged = $state<{ studentId: string; slot: number } | null>(null)
@@ -94,7 +102,9 @@
             ><a
               class="underline decoration-(--line) underline-offset-4"
               href="/plan/steps?student={student.id}">{student.name}</a
-            ></th
+            >{#if costs.get(student.id)}<span class="block text-xs font-normal text-(--soft)"
+                >costs {costs.get(student.id)!.toFixed(0)}</span
+              >{/if}</th
           >
           {#each week.days as day (day.day)}
             {#each day.slots as slot, index (slot)}
