@@ -128,7 +128,7 @@ public sealed class CouponFacts
     /// <summary>The section at each point where the fit-up was measured, or the planned one before that.</summary>
     public IReadOnlyList<SectionView> Sections()
     {
-        var points = measured.Points.Where(point => Template.FitUp.Points.Contains(point.At)).ToList();
+        var points = MeasuredPoints();
         return points.Count == 0
             ? Template.Halves.Count == 0
                 ? [new SectionView(null, BeadPlanner.Plan(Template))]
@@ -169,10 +169,14 @@ public sealed class CouponFacts
 
     private double? FillShare()
     {
-        var points = measured.Points.Where(point => Template.FitUp.Points.Contains(point.At)).ToList();
         double ToFill(FitUpPoint? point) => BeadPlanner.ToFillMm2(JointShape.Of(Template.Joint, point), Template.Joint.Backing.Kind);
-        return points.Count == 0 || ToFill(null) <= 0 ? null : points.Average(ToFill) / ToFill(null);
+        var points = MeasuredPoints();
+        var planned = ToFill(null);
+        return points.Count == 0 || planned <= 0 ? null : points.Average(ToFill) / planned;
     }
+
+    /// <summary>Where the fit-up was measured, of the places that the test asks for.</summary>
+    private List<FitUpPoint> MeasuredPoints() => [.. measured.Points.Where(point => Template.FitUp.Points.Contains(point.At))];
 
     private SeenFault Fault(FindingRecord finding)
     {

@@ -20,7 +20,7 @@ public sealed partial class ModelFitting(IServiceScopeFactory scopes, ModelInUse
     /// <summary>Fewer students than this tell nothing of others.</summary>
     public const int LeastStudents = 6;
 
-    /// <summary>The latest histories: enough to fit by, and done in a minute or two.</summary>
+    // The latest ones: enough to fit by, and done in a minute or two.
     private const int MostHistories = 120;
 
     /// <summary>A history with fewer coupons on a test is left out.</summary>
@@ -42,7 +42,7 @@ public sealed partial class ModelFitting(IServiceScopeFactory scopes, ModelInUse
     }
 
     /// <summary>The histories to fit by: of each student and test with enough coupons, the most recent first.</summary>
-    public static async Task<IReadOnlyList<StudentHistory>> Histories(
+    private static async Task<List<StudentHistory>> Histories(
         GradusContext db,
         EvidenceReader evidence,
         SchoolLibrary library,

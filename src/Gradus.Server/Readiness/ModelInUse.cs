@@ -11,11 +11,14 @@ public sealed class ModelInUse
 
     public ReadinessConstants Constants => constants;
 
-    /// <summary>Takes over what the school chose last.</summary>
-    public async Task Load(GradusContext db, CancellationToken cancel) =>
-        constants = (await Last(db, cancel))?.Constants ?? ReadinessConstants.Defaults;
-
-    /// <summary>The last change that was adopted; null when there was none.</summary>
-    public static async Task<ModelChange?> Last(GradusContext db, CancellationToken cancel) =>
-        await db.ModelChanges.AsNoTracking().Where(change => change.Adopted).OrderByDescending(change => change.At).FirstOrDefaultAsync(cancel);
+    /// <summary>Takes over what the school adopted last.</summary>
+    public async Task Load(GradusContext db, CancellationToken cancel)
+    {
+        var last = await db
+            .ModelChanges.AsNoTracking()
+            .Where(change => change.Adopted)
+            .OrderByDescending(change => change.At)
+            .FirstOrDefaultAsync(cancel);
+        constants = last?.Constants ?? ReadinessConstants.Defaults;
+    }
 }
