@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import { dayOf } from '$lib/days'
+  import { axisOf, inPercent } from '$lib/parts/axes'
   import Plot from '$lib/parts/Plot.svelte'
   import { session } from '$lib/session.svelte'
   import { percent } from '$lib/words'
@@ -31,7 +32,7 @@
   ])
 
   function options(colour: (name: string) => string) {
-    const axis = { stroke: colour('--soft'), grid: { stroke: colour('--line'), width: 1 } }
+    const axis = axisOf(colour)
     const dots = { show: true, stroke: colour('--sheet') }
     return {
       legend: { show: false },
@@ -47,7 +48,7 @@
         {
           ...axis,
           size: 60,
-          values: (_: unknown, ticks: number[]) => ticks.map((tick) => `${Math.round(tick * 100)} %`),
+          values: inPercent,
         },
       ],
       bands: [{ series: [2, 1] as [number, number], fill: colour('--straw-ground') }],

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
+  import { axisOf, inPercent } from '$lib/parts/axes'
   import Plot from '$lib/parts/Plot.svelte'
   import { percent } from '$lib/words'
   import type { AlignedData, default as UPlot } from 'uplot'
@@ -28,11 +29,7 @@
   ])
 
   function options(colour: (name: string) => string) {
-    const axis = {
-      stroke: colour('--soft'),
-      grid: { stroke: colour('--line'), width: 1 },
-      values: (_: unknown, ticks: number[]) => ticks.map((tick) => `${Math.round(tick * 100)} %`),
-    }
+    const axis = { ...axisOf(colour), values: inPercent }
     // The interval of each share, as a line from its lower to its upper end.
     function intervals(plot: UPlot) {
       const { ctx } = plot

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
+  import { axisOf, inPercent } from '$lib/parts/axes'
   import Plot from '$lib/parts/Plot.svelte'
   import { percent } from '$lib/words'
   import { shortDay } from '$lib/weeks'
@@ -29,7 +30,7 @@
   ])
 
   function options(colour: (name: string) => string) {
-    const axis = { stroke: colour('--soft'), grid: { stroke: colour('--line'), width: 1 } }
+    const axis = axisOf(colour)
     return {
       legend: { show: false },
       cursor: { show: false },
@@ -44,7 +45,7 @@
         {
           ...axis,
           size: 60,
-          values: (_: unknown, ticks: number[]) => ticks.map((tick) => `${Math.round(tick * 100)} %`),
+          values: inPercent,
         },
       ],
       series: [{}, { stroke: colour('--caution'), width: 3, points: { show: true, size: 8 } }],
