@@ -3,7 +3,7 @@ using BenchmarkDotNet.Configs;
 using BenchmarkDotNet.Jobs;
 using BenchmarkDotNet.Running;
 using BenchmarkDotNet.Toolchains.InProcess.Emit;
-using Gradus.Core.Causes;
+using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
@@ -81,7 +81,7 @@ public class CoreBench
 
     /// <summary>The largest plan of the library: 1 in plate overhead.</summary>
     [Benchmark]
-    public JointSection BeadPlan() => BeadPlanner.Plan(Heavy);
+    public JointSection BeadPlan() => Heavy.Section();
 
     [Benchmark]
     public SuggestedLayers LayersFromSettings() => LayerPlanner.Suggest(JointShape.Of(Heavy.Joint), 14, Length.FromMm(9), 0.5);

@@ -3,7 +3,6 @@ using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Planning;
 using Gradus.Core.Readiness;
-using Gradus.Core.Welding;
 
 namespace Gradus.Data;
 

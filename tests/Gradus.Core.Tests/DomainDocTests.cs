@@ -1,5 +1,3 @@
-using Gradus.Core.Trade;
-
 namespace Gradus.Core.Tests;
 
 /// <summary>The table of sources in <c>docs/domain.md</c> is made from the data that the rules read; <c>./gradus docs</c> writes it.</summary>

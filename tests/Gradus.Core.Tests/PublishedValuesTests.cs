@@ -1,10 +1,8 @@
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
-using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Qualification;
 using Gradus.Core.Safety;
-using Gradus.Core.Trade;
 using Gradus.Core.Welding;
 
 namespace Gradus.Core.Tests;

@@ -1,7 +1,5 @@
 using CsCheck;
-using Gradus.Core.Library;
 using Gradus.Core.Qualification;
-using Gradus.Core.Welding;
 using Gradus.Solver;
 
 namespace Gradus.Server.Tests;

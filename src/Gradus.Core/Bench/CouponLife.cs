@@ -1,8 +1,6 @@
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
-using Gradus.Core.Trade;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Bench;
 

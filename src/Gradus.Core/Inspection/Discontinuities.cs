@@ -1,5 +1,3 @@
-using Gradus.Core.Welding;
-
 namespace Gradus.Core.Inspection;
 
 /// <summary>A kind of discontinuity, by its standard name (AWS A3.0, ISO 6520-1).</summary>

@@ -1,5 +1,4 @@
 using System.Text.Json.Serialization;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Inspection;
 

@@ -1,5 +1,4 @@
 using System.Globalization;
-using Gradus.Core.Library;
 
 namespace Gradus.Core.Joints;
 

@@ -1,6 +1,3 @@
-using Gradus.Core.Library;
-using Gradus.Core.Trade;
-
 namespace Gradus.Core.Joints;
 
 /// <summary>What an instructor would work out of a fit-up at one point; null where it was not measured.</summary>
@@ -22,10 +19,9 @@ public sealed record FitUpNumbers(IReadOnlyList<PointNumbers> Points, double? St
     private const double AlikeMm = 0.2; // half of a 1/64 in either way is not told apart
 
     /// <summary>The numbers of a fit-up as measured so far.</summary>
-    public static FitUpNumbers Of(TestTemplate test, FitUpMeasured measured)
+    public static FitUpNumbers Of(JointPlan joint, FitUpPlan plan, string position, FitUpMeasured measured)
     {
-        var joint = test.Joint;
-        var points = measured.Points.Where(point => test.FitUp.Points.Contains(point.At)).ToList();
+        var points = measured.Points.Where(point => plan.Points.Contains(point.At)).ToList();
         var gaps = points.Where(point => point.RootOpeningMm is not null).ToList();
         var (tight, wide) = (gaps.MinBy(point => point.RootOpeningMm), gaps.MaxBy(point => point.RootOpeningMm));
         var uneven = gaps.Count > 1 && wide!.RootOpeningMm - tight!.RootOpeningMm > AlikeMm;
@@ -33,7 +29,7 @@ public sealed record FitUpNumbers(IReadOnlyList<PointNumbers> Points, double? St
             [.. points.Select(point => Numbers(joint, point))],
             joint.Backing is { Kind: BackingKind.Strip, OverhangMm: { } overhang } && joint.LengthMm is { } length ? length + (2 * overhang) : null,
             uneven ? tight!.At : null,
-            test.Positions[0] switch
+            position switch
             {
                 "5G" or "6G" or "6GR" => "6",
                 "3G" when joint.Backing.Kind == BackingKind.None && uneven => wide!.At,

@@ -1,7 +1,4 @@
-using Gradus.Core.Library;
 using Gradus.Core.Measure;
-using Gradus.Core.Trade;
-using Gradus.Core.Welding;
 using MathNet.Numerics.RootFinding;
 
 namespace Gradus.Core.Joints;

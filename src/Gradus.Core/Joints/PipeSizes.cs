@@ -43,4 +43,11 @@ public static class PipeSizes
     private sealed record Table(string Source, bool FromMemory, IReadOnlyList<SizeRow> Sizes);
 
     private sealed record SizeRow(string Nps, double OutsideDiameterIn, IReadOnlyDictionary<string, double> WallIn);
+
+    /// <summary>The pipe size of a joint, or null for plate and sheet.</summary>
+    /// <exception cref="InvalidOperationException">The size is not in the table.</exception>
+    public static PipeSize? PipeSize(this JointPlan joint) =>
+        joint.Pipe is not { } pipe
+            ? null
+            : Find(pipe.Nps, pipe.Schedule) ?? throw new InvalidOperationException($"NPS {pipe.Nps} schedule {pipe.Schedule} is not a pipe size.");
 }

@@ -1,7 +1,6 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Planning;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Learning;
 

@@ -1,6 +1,5 @@
 using Gradus.Core.Joints;
 using Gradus.Core.Measure;
-using Gradus.Core.Trade;
 using Gradus.Core.Welding;
 
 namespace Gradus.Core.Library;
@@ -45,7 +44,7 @@ public sealed record CouponBudget(
                 _ => "densitySteel",
             }
         );
-        var beads = BeadPlanner.Beads(test);
+        var beads = test.Beads();
         var share = drill?.Zone is null ? 1 : TradeNumbers.Of("zoneDrillShare");
         var passes = test
             .Passes.Select((pass, index) => (Pass: pass, Index: index))

@@ -1,6 +1,5 @@
-using Gradus.Core.Inspection;
+using Gradus.Core.Joints;
 using Gradus.Core.Measure;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Library;
 
@@ -82,7 +81,7 @@ public static class TemplateCheck
         string? error = null;
         try
         {
-            if (BeadPlanner.Beads(way.Test()).Any(bead => !(bead.AreaMm2 > 0)))
+            if (way.Test().Beads().Any(bead => !(bead.AreaMm2 > 0)))
             {
                 error = "A bead has no area.";
             }

@@ -1,6 +1,5 @@
 using Gradus.Core.Joints;
 using Gradus.Core.Qualification;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Library;
 
@@ -25,7 +24,7 @@ public static class TestQualification
         var parts =
             from position in test.Positions
             from half in halves
-            let beads = BeadPlanner.Plan(test, null, half).Beads
+            let beads = test.Section(null, half).Beads
             let own = test.Passes.Where(pass => pass.Half is null || pass.Half == half).ToList()
             from deposit in own.GroupBy(pass => (Name(pass.Process), pass.Filler.FNumber, Run(position, pass)))
             let layers = beads.Where(bead => deposit.Contains(test.Passes[bead.Pass])).Select(bead => bead.Layer).Distinct().ToList()

@@ -1,8 +1,6 @@
 using System.Text.Json.Serialization;
-using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Measure;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Library;
 
@@ -67,7 +65,7 @@ public sealed record TestTemplate(
                 BaseMetal = option.BaseMetal ?? changed.BaseMetal,
                 Weld = option.Weld ?? changed.Weld,
                 Joint = option.Joint?.ApplyTo(changed.Joint) ?? changed.Joint,
-                FitUp = option.Joint is null ? changed.FitUp : changed.FitUp.Around(option.Joint, changed.Joint),
+                FitUp = option.Joint is null ? changed.FitUp : option.Joint.Around(changed.FitUp, changed.Joint),
                 Specimens = option.Specimens ?? changed.Specimens,
                 Passes = option.Passes.Aggregate(changed.Passes, (passes, change) => [.. passes.Select(change.ApplyTo)]),
             };
@@ -86,132 +84,6 @@ public enum TestKind
     Test,
     Drill,
 }
-
-/// <summary>Groove or fillet weld.</summary>
-public enum WeldKind
-{
-    Groove,
-    Fillet,
-}
-
-/// <summary>Base metal by family; the family brings its own questions and cautions.</summary>
-public enum BaseMetal
-{
-    CarbonSteel,
-    StainlessSteel,
-    ChromeMoly,
-    Aluminium,
-    NickelAlloy,
-}
-
-/// <summary>The form of the joint.</summary>
-public enum JointForm
-{
-    SingleV,
-    SingleJ,
-    SquareButt,
-    TeeFillet,
-    LapFillet,
-}
-
-/// <summary>The joint as it is to be fitted.</summary>
-/// <param name="ThicknessMm">Plate or sheet thickness; for pipe the wall that the size gives.</param>
-/// <param name="JRadiusMm">Radius at the root of a J preparation.</param>
-/// <param name="LegMm">Leg of a fillet.</param>
-/// <param name="LengthMm">Length of the joint on plate or sheet; null for pipe.</param>
-/// <param name="WidthMm">Width of each plate, or length of each nipple.</param>
-public sealed record JointPlan(
-    JointForm Form,
-    double ThicknessMm,
-    PipeReference? Pipe,
-    double BevelDegA,
-    double BevelDegB,
-    double RootOpeningMm,
-    double RootFaceMm,
-    double? JRadiusMm,
-    double? LegMm,
-    double? LengthMm,
-    double WidthMm,
-    Backing Backing,
-    ConsumableInsert? Insert,
-    Fixture? Fixture
-)
-{
-    /// <summary>The pipe size, or null for plate and sheet.</summary>
-    /// <exception cref="InvalidOperationException">The size is not in the table.</exception>
-    public PipeSize? PipeSize() =>
-        Pipe is null
-            ? null
-            : PipeSizes.Find(Pipe.Nps, Pipe.Schedule)
-                ?? throw new InvalidOperationException($"NPS {Pipe.Nps} schedule {Pipe.Schedule} is not a pipe size.");
-}
-
-/// <summary>A pipe size by name.</summary>
-public sealed record PipeReference(string Nps, string Schedule);
-
-/// <summary>What backs the root.</summary>
-public enum BackingKind
-{
-    None,
-    Strip,
-    Gas,
-    Insert,
-}
-
-/// <summary>The backing. Sizes of a strip in mm; the overhang is at each end.</summary>
-public sealed record Backing(BackingKind Kind, double? ThicknessMm = null, double? WidthMm = null, double? OverhangMm = null);
-
-/// <summary>A consumable insert ring: the most its ends may gape, and the pitch of its tacks, in mm.</summary>
-public sealed record ConsumableInsert(string Shape, double MaxRingGapMm, double TackPitchMinMm, double TackPitchMaxMm);
-
-/// <summary>A clamping fixture for sheet.</summary>
-public sealed record Fixture(string Description, bool BackingGasBothSides, IReadOnlyList<string> SetUpSteps);
-
-/// <summary>One part of a split coupon, from a clock position clockwise to another.</summary>
-public sealed record Half(string Id, string Name, string FromClock, string ToClock, Progression Progression);
-
-/// <summary>A range of a setting; both ends allowed.</summary>
-public sealed record Span(double Min, double Max);
-
-/// <summary>The filler metal of a pass.</summary>
-/// <param name="Classification">As the standard has it: <c>E7018</c>.</param>
-/// <param name="DiameterText">As the trade says the size: <c>1/8</c>, <c>0.045</c>.</param>
-/// <param name="FNumber">F-number of ASME IX QW-432.</param>
-public sealed record Filler(string Classification, double DiameterMm, string DiameterText, int FNumber);
-
-/// <summary>Starting ranges for a pass. Null where the setting has no meaning for the process.</summary>
-public sealed record SettingRanges(
-    Span Amps,
-    Span? Volts = null,
-    Span? WireFeedMmPerMin = null,
-    Span? GasFlowLPerMin = null,
-    Span? StickOutMm = null,
-    Span? TravelAngleDeg = null,
-    Span? WorkAngleDeg = null,
-    Span? CupNumber = null
-);
-
-/// <summary>The least preheat and the most between passes, in °C; logged with each pass.</summary>
-public sealed record Temperatures(double? PreheatMinC, double? InterpassMaxC, string Source, bool FromMemory);
-
-/// <summary>The passes of one stage by one process.</summary>
-/// <param name="Half">The half that it belongs to on a split coupon; null for all.</param>
-/// <param name="Layers">Beads in each layer, from the root up.</param>
-/// <param name="BeadShare">How large a bead of this stage is beside one of the others; only the proportion counts.</param>
-public sealed record PassPlan(
-    Stage Stage,
-    string? Half,
-    Process Process,
-    Filler Filler,
-    Polarity Polarity,
-    string? Gas,
-    Progression Progression,
-    BeadTechnique Technique,
-    IReadOnlyList<int> Layers,
-    double BeadShare,
-    SettingRanges Settings,
-    string? Note
-);
 
 /// <summary>A place where schools of practice differ.</summary>
 public sealed record VariantGroup(string Id, string Name, IReadOnlyList<VariantOption> Options);
@@ -259,6 +131,28 @@ public sealed record JointChange(
         };
         return changed with { ThicknessMm = ThicknessMm ?? (Pipe is null ? joint.ThicknessMm : changed.PipeSize()!.Wall.Mm) };
     }
+
+    /// <summary>The fit-up plan with its tolerances moved along with the joint, their widths kept.</summary>
+    internal FitUpPlan Around(FitUpPlan plan, JointPlan before) =>
+        plan with
+        {
+            Tolerances =
+            [
+                .. plan.Tolerances.Select(tolerance =>
+                    tolerance.Measure switch
+                    {
+                        FitUpMeasure.RootOpeningMm => tolerance.Moved((RootOpeningMm ?? before.RootOpeningMm) - before.RootOpeningMm),
+                        FitUpMeasure.RootFaceMm => tolerance.Moved((RootFaceMm ?? before.RootFaceMm) - before.RootFaceMm),
+                        FitUpMeasure.BevelDegA => tolerance.Moved((BevelDegA ?? before.BevelDegA) - before.BevelDegA),
+                        FitUpMeasure.BevelDegB => tolerance.Moved((BevelDegB ?? before.BevelDegB) - before.BevelDegB),
+                        FitUpMeasure.IncludedAngleDeg => tolerance.Moved(
+                            (BevelDegA ?? before.BevelDegA) + (BevelDegB ?? before.BevelDegB) - before.BevelDegA - before.BevelDegB
+                        ),
+                        _ => tolerance,
+                    }
+                ),
+            ],
+        };
 }
 
 /// <summary>What a variant changes in the passes of a stage (on a split coupon: of one half). No layers leave the stage out.</summary>
@@ -319,9 +213,6 @@ public sealed record TestRules(
     double? WeaveMaxWidthMm,
     IReadOnlyList<string> HoldPoints
 );
-
-/// <summary>A specimen that is cut from the coupon: on plate by its span from the start, on pipe by its clock position.</summary>
-public sealed record Specimen(string Kind, double? FromMm, double? ToMm, string? Clock);
 
 /// <summary>A caution with the stage where it is shown; null for the whole job.</summary>
 public sealed record Caution(string Text, Stage? Stage, string Source);

@@ -1,6 +1,6 @@
+using Gradus.Core.Joints;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
-using Gradus.Core.Trade;
 using Gradus.Core.Welding;
 
 namespace Gradus.Core.Planning;

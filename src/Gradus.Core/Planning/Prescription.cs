@@ -3,7 +3,6 @@ using System.Text.Json;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Readiness;
-using Gradus.Core.Trade;
 using Gradus.Core.Welding;
 
 namespace Gradus.Core.Planning;

@@ -1,6 +1,3 @@
-using Gradus.Core.Library;
-using Gradus.Core.Welding;
-
 namespace Gradus.Core.Qualification;
 
 /// <summary>A weld that a job asks for, by its essential variables. Lengths in mm.</summary>

@@ -1,6 +1,3 @@
-using Gradus.Core.Library;
-using Gradus.Core.Welding;
-
 namespace Gradus.Core.Qualification;
 
 /// <summary>What a test in some positions qualifies. With several positions: only when all of them were tested.</summary>

@@ -1,5 +1,3 @@
-using Gradus.Core.Welding;
-
 namespace Gradus.Core.Qualification;
 
 /// <summary>What passed tests qualify together.</summary>

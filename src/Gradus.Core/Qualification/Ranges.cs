@@ -1,6 +1,3 @@
-using Gradus.Core.Library;
-using Gradus.Core.Welding;
-
 namespace Gradus.Core.Qualification;
 
 /// <summary>From one length to another, in mm; no upper end means unlimited.</summary>

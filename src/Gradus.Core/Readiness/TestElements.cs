@@ -2,7 +2,6 @@ using System.Text.Json;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Readiness;
 

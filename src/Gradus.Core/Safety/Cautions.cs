@@ -1,5 +1,4 @@
 using Gradus.Core.Library;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Safety;
 

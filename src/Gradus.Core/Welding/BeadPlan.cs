@@ -1,12 +1,8 @@
 using System.Text.Json.Serialization;
 using Gradus.Core.Joints;
-using Gradus.Core.Library;
-using Gradus.Core.Trade;
+using Gradus.Core.Measure;
 
 namespace Gradus.Core.Welding;
-
-/// <summary>A point of the joint section in mm: x across from the root corner of member A, y up from the back of member A.</summary>
-public readonly record struct SectionPoint([property: JsonRequired] double X, [property: JsonRequired] double Y);
 
 /// <summary>A bead of the plan, with its outline in the section.</summary>
 /// <param name="Key">Stage, layer and bead: <c>fill-2-1</c>; on a split coupon with its half: <c>fill-3-1@left</c>. A logged pass names it.</param>
@@ -83,15 +79,22 @@ public static class BeadPlanner
     /// <summary>The order for a position by AWS A3.0: from the bottom up where the weld runs level on a wall (2G, 2F, 6G), else side to side.</summary>
     public static BeadOrder OrderIn(string position) => position is "2G" or "2F" or "6G" or "6GR" ? BeadOrder.BottomUp : BeadOrder.SideToSide;
 
-    /// <summary>The section of a test as planned, or as measured at a point; on a split coupon with the beads of one half or of all of them.</summary>
+    /// <summary>The section of a joint as planned, or as measured at a point; on a split coupon with the beads of one half.</summary>
+    /// <param name="passes">Every pass of the test; a bead names its own by its place among them.</param>
     /// <param name="half">The half whose beads are wanted; null for a coupon that is one.</param>
-    public static JointSection Plan(TestTemplate test, FitUpPoint? measured = null, string? half = null) =>
+    public static JointSection Plan(
+        JointPlan joint,
+        IReadOnlyList<PassPlan> passes,
+        string position,
+        FitUpPoint? measured = null,
+        string? half = null
+    ) =>
         Plan(
-            JointShape.Of(test.Joint, measured),
+            JointShape.Of(joint, measured),
             measured?.OffsetMm ?? 0,
-            [.. test.Passes.Select((pass, index) => (pass, index)).Where(one => one.pass.Half is null || one.pass.Half == half)],
-            test.Joint,
-            OrderIn(test.Positions[0])
+            [.. passes.Select((pass, index) => (pass, index)).Where(one => one.pass.Half is null || one.pass.Half == half)],
+            joint,
+            OrderIn(position)
         );
 
     /// <summary>The section of a joint with so many beads in each layer, from the root up, all of one size; the last layer is the cap.</summary>
@@ -124,7 +127,7 @@ public static class BeadPlanner
             passes.Add(Pass(Stage.Cap, [layers[^1]]));
         }
 
-        return Plan(JointShape.Of(joint), 0, [.. passes.Select((pass, index) => (pass, index))], joint, OrderIn(position));
+        return Plan(joint, passes, position);
     }
 
     /// <summary>Area of the joint, its planned face and, where nothing backs it, its root reinforcement; mm².</summary>
@@ -132,18 +135,6 @@ public static class BeadPlanner
         shape.AreaMm2
         + (2.0 / 3 * (shape.FaceWidthMm + (2 * CapLapMm(shape))) * CapHeightMm(shape))
         + (backing == BackingKind.Strip ? 0 : 2.0 / 3 * shape.OpeningMm * RootReinforcementMm(shape));
-
-    /// <summary>Every bead of a test: those of the whole joint, then those of each half in turn.</summary>
-    public static IReadOnlyList<PlannedBead> Beads(TestTemplate test) =>
-        test.Halves.Count == 0
-            ? Plan(test).Beads
-            :
-            [
-                .. test
-                    .Halves.SelectMany(half => Plan(test, null, half.Id).Beads)
-                    .DistinctBy(bead => bead.Key)
-                    .OrderBy(bead => bead.Half is not null),
-            ];
 
     /// <summary>
     /// The section of a joint with its beads. Layers follow the passes; inside the groove each takes an area in proportion to its beads and

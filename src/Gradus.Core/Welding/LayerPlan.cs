@@ -1,6 +1,5 @@
 using Gradus.Core.Joints;
 using Gradus.Core.Measure;
-using Gradus.Core.Trade;
 
 namespace Gradus.Core.Welding;
 

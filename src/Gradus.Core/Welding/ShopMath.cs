@@ -1,5 +1,4 @@
 using Gradus.Core.Measure;
-using Gradus.Core.Trade;
 
 namespace Gradus.Core.Welding;
 

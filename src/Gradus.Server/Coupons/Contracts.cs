@@ -1,6 +1,6 @@
 using FluentValidation;
 using Gradus.Core.Bench;
-using Gradus.Core.Causes;
+using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
@@ -8,7 +8,6 @@ using Gradus.Core.Measure;
 using Gradus.Core.Welding;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
-using Half = Gradus.Core.Library.Half;
 
 namespace Gradus.Server.Coupons;
 

@@ -1,5 +1,5 @@
 using Gradus.Core.Bench;
-using Gradus.Core.Causes;
+using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
@@ -32,7 +32,7 @@ public sealed class CouponFacts
         Measures = [.. Events.Where(one => one.Kind == BenchEventKind.Measured).Select(MeasuredAt).OfType<MeasuredFinding>()];
         measured = FitUp?.Measured ?? new FitUpMeasured([], [], new Dictionary<string, bool>());
         FitUpReport = FitUpCheck.Check(Template.FitUp, measured, Template.Specimens);
-        plannedBeads = BeadPlanner.Beads(Template);
+        plannedBeads = Template.Beads();
     }
 
     public TestTemplate Template { get; }
@@ -48,7 +48,7 @@ public sealed class CouponFacts
     /// <summary>Heights of face and root as they were measured, as findings; they follow the findings in a verdict.</summary>
     public IReadOnlyList<MeasuredFinding> Measures { get; }
 
-    public FitUpNumbers FitUpNumbers => FitUpNumbers.Of(Template, measured);
+    public FitUpNumbers FitUpNumbers => FitUpNumbers.Of(Template.Joint, Template.FitUp, Template.Positions[0], measured);
 
     public CouponState State => CouponLife.State(Events, FitUp is not null, Passes.Count > 0, Closing is not null);
 
@@ -131,9 +131,9 @@ public sealed class CouponFacts
         var points = MeasuredPoints();
         return points.Count == 0
             ? Template.Halves.Count == 0
-                ? [new SectionView(null, BeadPlanner.Plan(Template))]
-                : [.. Template.FitUp.Points.Select(at => new SectionView(at, BeadPlanner.Plan(Template, null, HalfAt(at))))]
-            : [.. points.Select(point => new SectionView(point.At, BeadPlanner.Plan(Template, point, HalfAt(point.At))))];
+                ? [new SectionView(null, Template.Section())]
+                : [.. Template.FitUp.Points.Select(at => new SectionView(at, Template.Section(null, HalfAt(at))))]
+            : [.. points.Select(point => new SectionView(point.At, Template.Section(point, HalfAt(point.At))))];
     }
 
     /// <summary>What the coupon tells of readiness, as it stands on a day.</summary>
@@ -187,7 +187,7 @@ public sealed class CouponFacts
             finding.Stage,
             zoned ? TestElements.ZoneOf(finding.ClockMinutes!.Value) : null,
             EventRecords.LastOrDefault(one => one.Kind == BenchEventKind.CauseChosen && one.Body.FindingId == finding.Id)?.Body.CauseId,
-            away <= Core.Trade.TradeNumbers.Of("restartReachMm")
+            away <= Core.Measure.TradeNumbers.Of("restartReachMm")
         );
     }
 

@@ -1,9 +1,8 @@
 using Gradus.Core.Bench;
-using Gradus.Core.Causes;
+using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
-using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Library;
 using Gradus.Server.Readiness;

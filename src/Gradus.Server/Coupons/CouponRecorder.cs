@@ -5,7 +5,6 @@ using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
-using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;

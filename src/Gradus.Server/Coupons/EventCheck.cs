@@ -1,6 +1,5 @@
 using Gradus.Core.Bench;
-using Gradus.Core.Causes;
-using Gradus.Core.Welding;
+using Gradus.Core.Coaching;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 

@@ -1,6 +1,4 @@
-using Gradus.Core.Inspection;
 using Gradus.Core.Readiness;
-using Gradus.Core.Welding;
 using Gradus.Data;
 using Microsoft.EntityFrameworkCore;
 

@@ -1,6 +1,5 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Library;
-using Gradus.Core.Welding;
 using Gradus.Data;
 using Microsoft.EntityFrameworkCore;
 

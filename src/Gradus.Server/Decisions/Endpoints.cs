@@ -1,6 +1,5 @@
 using System.Security.Claims;
 using FluentValidation;
-using Gradus.Core.Library;
 using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Accounts;

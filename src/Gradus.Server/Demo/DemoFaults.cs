@@ -1,6 +1,5 @@
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
-using Gradus.Core.Welding;
 using Gradus.Server.Coupons;
 
 namespace Gradus.Server.Demo;

@@ -1,4 +1,3 @@
-using Gradus.Core.Welding;
 using Gradus.Data;
 
 namespace Gradus.Server.Demo;

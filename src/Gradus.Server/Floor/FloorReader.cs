@@ -2,7 +2,6 @@ using Gradus.Core.Bench;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
 using Gradus.Core.Planning;
-using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Decisions;

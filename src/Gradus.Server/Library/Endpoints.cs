@@ -5,7 +5,6 @@ using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Qualification;
 using Gradus.Core.Safety;
-using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
@@ -98,8 +97,8 @@ public static class Endpoints
             test,
             RowOf(profile, library),
             test.Halves.Count == 0
-                ? [new SectionOfHalf(null, BeadPlanner.Plan(test))]
-                : [.. test.Halves.Select(half => new SectionOfHalf(half.Id, BeadPlanner.Plan(test, null, half.Id)))],
+                ? [new SectionOfHalf(null, test.Section())]
+                : [.. test.Halves.Select(half => new SectionOfHalf(half.Id, test.Section(null, half.Id)))],
             CouponBudget.Of(test),
             [
                 .. Positions.Codes.SelectMany(code =>

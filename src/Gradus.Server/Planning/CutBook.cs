@@ -1,5 +1,5 @@
+using Gradus.Core.Measure;
 using Gradus.Core.Planning;
-using Gradus.Core.Trade;
 using Gradus.Data;
 using Gradus.Server.Library;
 using Gradus.Solver;

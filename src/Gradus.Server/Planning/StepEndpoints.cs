@@ -1,6 +1,5 @@
 using System.Security.Claims;
 using FluentValidation;
-using Gradus.Core.Bench;
 using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Accounts;

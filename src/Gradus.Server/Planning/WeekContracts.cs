@@ -1,5 +1,6 @@
 using FluentValidation;
 using Gradus.Core.Planning;
+using Gradus.Core.Vocabulary;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 
@@ -74,7 +75,7 @@ public sealed record PlanItem(
     double Gain,
     double GainPerHour,
     double GainPerCost,
-    Core.Welding.Stage Stage,
+    Stage Stage,
     string? Place,
     string? Fault,
     IReadOnlyDictionary<string, string> Variants,

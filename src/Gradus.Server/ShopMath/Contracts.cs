@@ -1,7 +1,6 @@
 using FluentValidation;
 using Gradus.Core.Inspection;
 using Gradus.Core.Measure;
-using Gradus.Core.Welding;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 

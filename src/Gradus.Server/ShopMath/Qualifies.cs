@@ -1,7 +1,5 @@
 using FluentValidation;
-using Gradus.Core.Library;
 using Gradus.Core.Qualification;
-using Gradus.Core.Welding;
 using Gradus.Server.Hosting;
 using Microsoft.AspNetCore.Http.HttpResults;
 

@@ -1,8 +1,6 @@
 using FluentValidation;
-using Gradus.Core.Causes;
+using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
-using Gradus.Core.Joints;
-using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Qualification;
 using Gradus.Core.Safety;
@@ -207,7 +205,7 @@ public sealed class CausesRequestValidator : AbstractValidator<CausesRequest>
             facts.PurgeNeededMinutes,
         ];
 
-    private static Core.Library.Span?[] Spans(CauseFacts facts) =>
+    private static Core.Vocabulary.Span?[] Spans(CauseFacts facts) =>
         [facts.CardAmps, facts.CardVolts, facts.CardWireFeed, facts.CardStickOut, facts.CardGasFlow];
 }
 

@@ -1,10 +1,10 @@
-using Gradus.Core.Causes;
+using Gradus.Core.Certification;
+using Gradus.Core.Coaching;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Qualification;
 using Gradus.Core.Safety;
-using Gradus.Core.Trade;
 using Gradus.Core.Welding;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;

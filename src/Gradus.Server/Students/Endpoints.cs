@@ -4,7 +4,6 @@ using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Readiness;
-using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;

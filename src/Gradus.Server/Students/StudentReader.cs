@@ -1,7 +1,6 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
-using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;

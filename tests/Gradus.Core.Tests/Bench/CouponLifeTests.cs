@@ -3,7 +3,6 @@ using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
-using Gradus.Core.Welding;
 using MathNet.Numerics.Distributions;
 
 namespace Gradus.Core.Tests.Bench;
@@ -93,12 +92,18 @@ public class CouponLifeTests
     {
         var test = TestLibrary.Shipped["R3"];
         FitUpPoint Point(string at, double gap) => new(at, 37.5, 35, gap, 2.4, 0);
-        var numbers = FitUpNumbers.Of(test, new FitUpMeasured([Point("12", 3.2), Point("6", 2.4)], [], new Dictionary<string, bool>()));
+        var numbers = FitUpNumbers.Of(
+            test.Joint,
+            test.FitUp,
+            test.Positions[0],
+            new FitUpMeasured([Point("12", 3.2), Point("6", 2.4)], [], new Dictionary<string, bool>())
+        );
         Assert.Equal((72.5, 52.5, 55.0), (numbers.Points[0].IncludedAngleDeg, numbers.Points[0].ProtractorDegA, numbers.Points[0].ProtractorDegB));
         Assert.Equal("6", numbers.WeldFirst); // common practice: the tight side first, so that the wide one closes
         Assert.Equal("6", numbers.BestGapAt); // and the best gap at the bottom of a fixed pipe
         Assert.Null(numbers.StripLengthMm);
-        var plate = FitUpNumbers.Of(TestLibrary.Shipped["P4"], new FitUpMeasured([], [], new Dictionary<string, bool>()));
+        var backed = TestLibrary.Shipped["P4"];
+        var plate = FitUpNumbers.Of(backed.Joint, backed.FitUp, backed.Positions[0], new FitUpMeasured([], [], new Dictionary<string, bool>()));
         Assert.Equal(8 * 25.4, plate.StripLengthMm!.Value, 6); // 6 in plate, strip 8 in long
     }
 

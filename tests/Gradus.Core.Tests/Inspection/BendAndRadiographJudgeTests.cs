@@ -1,5 +1,6 @@
 using CsCheck;
 using Gradus.Core.Inspection;
+using Gradus.Core.Vocabulary;
 
 namespace Gradus.Core.Tests.Inspection;
 
@@ -113,7 +114,7 @@ public class BendAndRadiographJudgeTests
         var profile = AcceptanceProfiles.Shipped["aws-d17.1"];
         Assert.Equal(VerdictKind.CannotJudge, BendJudge.Judge(profile, [new BendSpecimen(null, [])]).Kind);
         Assert.Equal(VerdictKind.CannotJudge, RadiographJudge.Judge(profile, 3, []).Kind);
-        var visual = VisualJudge.Judge(profile, new InspectedJoint(Core.Welding.Product.Sheet, 2, true), []);
+        var visual = VisualJudge.Judge(profile, new InspectedJoint(Product.Sheet, 2, true), []);
         Assert.Equal(VerdictKind.CannotJudge, visual.Kind);
         Assert.Contains("cannot judge until the school enters", visual.Reasons[0].Rule, StringComparison.Ordinal);
     }

@@ -1,6 +1,5 @@
 using CsCheck;
 using Gradus.Core.Inspection;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Tests.Inspection;
 

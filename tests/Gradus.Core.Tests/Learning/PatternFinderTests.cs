@@ -1,6 +1,5 @@
 using Gradus.Core.Inspection;
 using Gradus.Core.Learning;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Tests.Learning;
 

@@ -1,9 +1,9 @@
 using System.Text.Json;
+using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Qualification;
 using Gradus.Core.Safety;
-using Gradus.Core.Welding;
 using NJsonSchema;
 
 namespace Gradus.Core.Tests.Library;
@@ -61,7 +61,7 @@ public class TestLibraryTests
             halves,
             half =>
             {
-                var section = BeadPlanner.Plan(test, null, half);
+                var section = test.Section(null, half);
                 Assert.InRange(section.Beads.Sum(bead => bead.AreaMm2) / ToFill(joint), 0.97, 1.03);
                 Assert.Equal(section.Beads.Count, section.Beads.Select(bead => bead.Key).Distinct().Count());
             }

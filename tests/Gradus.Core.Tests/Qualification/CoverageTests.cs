@@ -1,6 +1,6 @@
+using Gradus.Core.Certification;
 using Gradus.Core.Library;
 using Gradus.Core.Qualification;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Tests.Qualification;
 

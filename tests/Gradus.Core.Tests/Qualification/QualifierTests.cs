@@ -1,6 +1,4 @@
-using Gradus.Core.Library;
 using Gradus.Core.Qualification;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Tests.Qualification;
 

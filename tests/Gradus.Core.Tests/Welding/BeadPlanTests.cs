@@ -19,7 +19,7 @@ public class BeadPlanTests
                 {
                     var joint = Pipe.Joint with { ThicknessMm = t, Pipe = null };
                     var measured = new FitUpPoint("12", a, b, gap, face * t, offset);
-                    var section = BeadPlanner.Plan(Pipe with { Joint = joint }, measured);
+                    var section = (Pipe with { Joint = joint }).Section(measured);
                     var exact = new SingleVGroove(
                         Length.FromMm(t),
                         BevelAngle.FromDegrees(a),
@@ -42,7 +42,7 @@ public class BeadPlanTests
     [Fact]
     public void Beads_are_planned_from_the_root_up_and_keys_are_unique()
     {
-        var beads = BeadPlanner.Plan(TestLibrary.Shipped["P8"]).Beads;
+        var beads = TestLibrary.Shipped["P8"].Section().Beads;
         Assert.Equal([1, 2, 2, 3], beads.GroupBy(bead => bead.Layer).Select(layer => layer.Count()));
         Assert.Equal(beads.Count, beads.Select(bead => bead.Key).Distinct().Count());
         Assert.Equal(beads.Select(bead => bead.Stage).Order(), beads.Select(bead => bead.Stage));
@@ -76,7 +76,7 @@ public class BeadPlanTests
     [Fact]
     public void A_fillet_lies_on_its_flange_and_against_its_web()
     {
-        var section = BeadPlanner.Plan(TestLibrary.Shipped["F1"].With(new Dictionary<string, string> { ["position"] = "2F" }));
+        var section = TestLibrary.Shipped["F1"].With(new Dictionary<string, string> { ["position"] = "2F" }).Section();
         Assert.Equal(BeadOrder.BottomUp, section.Order);
         Assert.All(section.Beads.SelectMany(bead => bead.Outline), point => Assert.True(point.X > -1e-6 && point.Y > -1e-6));
         var (first, second) = (section.Beads[^2], section.Beads[^1]);
@@ -86,7 +86,7 @@ public class BeadPlanTests
     [Fact]
     public void A_horizontal_layer_is_laid_from_the_lower_plate_up()
     {
-        var section = BeadPlanner.Plan(TestLibrary.Shipped["P2"]);
+        var section = TestLibrary.Shipped["P2"].Section();
         var root = section.Beads.Where(bead => bead.Layer == 1).ToList();
         Assert.Equal((BeadOrder.BottomUp, 2), (section.Order, root.Count));
         Assert.True(root[0].Outline.Max(point => point.X) <= root[1].Outline.Max(point => point.X)); // member A is the lower plate

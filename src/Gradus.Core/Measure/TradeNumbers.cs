@@ -1,4 +1,4 @@
-namespace Gradus.Core.Trade;
+namespace Gradus.Core.Measure;
 
 /// <summary>A number of the trade, with what it means and where it comes from.</summary>
 /// <param name="Unit">mm, %, g/min, ... ; empty for a plain ratio.</param>
@@ -9,7 +9,7 @@ public sealed record TradeNumber(string Id, double Value, string Unit, string Me
 public static class TradeNumbers
 {
     /// <summary>Every number, in the order of the file.</summary>
-    public static IReadOnlyList<TradeNumber> All { get; } = CoreJson.ReadEmbedded<IReadOnlyList<TradeNumber>>("Trade/numbers.json");
+    public static IReadOnlyList<TradeNumber> All { get; } = CoreJson.ReadEmbedded<IReadOnlyList<TradeNumber>>("Measure/numbers.json");
 
     private static readonly Dictionary<string, TradeNumber> ById = All.ToDictionary(number => number.Id, StringComparer.Ordinal);
 

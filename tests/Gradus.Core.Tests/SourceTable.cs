@@ -1,12 +1,14 @@
 using System.Globalization;
-using Gradus.Core.Causes;
+using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
+using Gradus.Core.Measure;
 using Gradus.Core.Qualification;
 using Gradus.Core.Safety;
+using Gradus.Core.Welding;
 
-namespace Gradus.Core.Trade;
+namespace Gradus.Core.Tests;
 
 /// <summary>A value or table that the core uses, with where it comes from.</summary>
 /// <param name="Where">The part of the trade.</param>

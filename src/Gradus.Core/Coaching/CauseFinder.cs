@@ -1,9 +1,7 @@
 using Gradus.Core.Inspection;
 using Gradus.Core.Measure;
-using Gradus.Core.Trade;
-using Gradus.Core.Welding;
 
-namespace Gradus.Core.Causes;
+namespace Gradus.Core.Coaching;
 
 /// <summary>What was recorded around a finding. Null where it was not. Lengths in mm, angles in degrees, feed in mm/min.</summary>
 /// <param name="CardAmps">The range of the test's settings; so for the other cards.</param>
@@ -20,15 +18,15 @@ public sealed record CauseFacts(
     double? OffsetMm = null,
     double? StripGapMm = null,
     double? Amps = null,
-    Library.Span? CardAmps = null,
+    Span? CardAmps = null,
     double? Volts = null,
-    Library.Span? CardVolts = null,
+    Span? CardVolts = null,
     double? WireFeedMmPerMin = null,
-    Library.Span? CardWireFeed = null,
+    Span? CardWireFeed = null,
     double? StickOutMm = null,
-    Library.Span? CardStickOut = null,
+    Span? CardStickOut = null,
     double? GasFlowLPerMin = null,
-    Library.Span? CardGasFlow = null,
+    Span? CardGasFlow = null,
     double? StartStopAwayMm = null,
     double? FillBelowFlushMm = null,
     int? CapBeads = null,
@@ -64,7 +62,7 @@ public sealed record LikelyCause(string Id, string Cause, string Cure, IReadOnly
 public static class CauseFinder
 {
     /// <summary>The rules, in the order of the file.</summary>
-    public static IReadOnlyList<CauseRule> Rules { get; } = CoreJson.ReadEmbedded<IReadOnlyList<CauseRule>>("Causes/causes.json");
+    public static IReadOnlyList<CauseRule> Rules { get; } = CoreJson.ReadEmbedded<IReadOnlyList<CauseRule>>("Coaching/causes.json");
 
     /// <summary>The signs that rules can ask for.</summary>
     public static IReadOnlyCollection<string> KnownFacts { get; } =
@@ -168,7 +166,7 @@ public static class CauseFinder
     }
 
     /// <summary>How far a setting lies off its card, as a share of the nearer end.</summary>
-    private static IEnumerable<(string Fact, double Value, string Says)> OffCard(string name, string unit, double? value, Library.Span? card)
+    private static IEnumerable<(string Fact, double Value, string Says)> OffCard(string name, string unit, double? value, Span? card)
     {
         if (value is { } set && card is not null)
         {

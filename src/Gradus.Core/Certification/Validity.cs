@@ -1,4 +1,6 @@
-namespace Gradus.Core.Qualification;
+using Gradus.Core.Qualification;
+
+namespace Gradus.Core.Certification;
 
 /// <summary>Until when a qualification holds.</summary>
 /// <param name="UseBy">The process must be used again by this day.</param>

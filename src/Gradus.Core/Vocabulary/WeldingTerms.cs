@@ -1,4 +1,4 @@
-namespace Gradus.Core.Welding;
+namespace Gradus.Core.Vocabulary;
 
 /// <summary>Welding process by its AWS letters (ISO 4063 number).</summary>
 [System.Diagnostics.CodeAnalysis.SuppressMessage("Naming", "CA1707", Justification = "FCAW-G and FCAW-S are the terms of the field.")]

@@ -1,9 +1,8 @@
+using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
-using Gradus.Core.Welding;
-using Half = Gradus.Core.Library.Half;
 
-namespace Gradus.Core.Inspection;
+namespace Gradus.Core.Bench;
 
 /// <summary>A verdict on a coupon: its visual verdict, what of it was not welded yet, and the rules that it was made with.</summary>
 /// <param name="Kind">The verdict on the whole coupon.</param>

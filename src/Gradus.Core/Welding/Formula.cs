@@ -1,4 +1,4 @@
-namespace Gradus.Core.Trade;
+namespace Gradus.Core.Welding;
 
 /// <summary>How a calculation of the shop is done: the formula in words and symbols, with its source.</summary>
 /// <param name="Call">The call of the interface that answers it.</param>
@@ -8,5 +8,5 @@ public sealed record Formula(string Id, string Title, string Text, string Source
 public static class Formulas
 {
     /// <summary>Every calculation, in the order of the shop.</summary>
-    public static IReadOnlyList<Formula> All { get; } = CoreJson.ReadEmbedded<IReadOnlyList<Formula>>("Trade/formulas.json");
+    public static IReadOnlyList<Formula> All { get; } = CoreJson.ReadEmbedded<IReadOnlyList<Formula>>("Welding/formulas.json");
 }

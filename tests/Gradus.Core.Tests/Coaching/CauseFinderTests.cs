@@ -1,10 +1,8 @@
 using CsCheck;
-using Gradus.Core.Causes;
+using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
-using Gradus.Core.Library;
-using Gradus.Core.Welding;
 
-namespace Gradus.Core.Tests.Causes;
+namespace Gradus.Core.Tests.Coaching;
 
 /// <summary>Common practice throughout: what an instructor would say of these records.</summary>
 public class CauseFinderTests

@@ -1,6 +1,6 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
-using Gradus.Core.Welding;
 
 namespace Gradus.Core.Tests.Inspection;
 

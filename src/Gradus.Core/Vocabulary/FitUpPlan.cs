@@ -1,4 +1,4 @@
-namespace Gradus.Core.Library;
+namespace Gradus.Core.Vocabulary;
 
 /// <summary>What is measured of a fit-up.</summary>
 public enum FitUpMeasure
@@ -32,30 +32,7 @@ public sealed record FitUpPlan(
     IReadOnlyList<FitUpTolerance> Tolerances,
     TackPlan Tacks,
     IReadOnlyList<FitUpQuestion> Questions
-)
-{
-    /// <summary>The plan with its tolerances moved along with a variant's joint, their widths kept.</summary>
-    internal FitUpPlan Around(JointChange change, JointPlan before) =>
-        this with
-        {
-            Tolerances =
-            [
-                .. Tolerances.Select(tolerance =>
-                    tolerance.Measure switch
-                    {
-                        FitUpMeasure.RootOpeningMm => tolerance.Moved((change.RootOpeningMm ?? before.RootOpeningMm) - before.RootOpeningMm),
-                        FitUpMeasure.RootFaceMm => tolerance.Moved((change.RootFaceMm ?? before.RootFaceMm) - before.RootFaceMm),
-                        FitUpMeasure.BevelDegA => tolerance.Moved((change.BevelDegA ?? before.BevelDegA) - before.BevelDegA),
-                        FitUpMeasure.BevelDegB => tolerance.Moved((change.BevelDegB ?? before.BevelDegB) - before.BevelDegB),
-                        FitUpMeasure.IncludedAngleDeg => tolerance.Moved(
-                            (change.BevelDegA ?? before.BevelDegA) + (change.BevelDegB ?? before.BevelDegB) - before.BevelDegA - before.BevelDegB
-                        ),
-                        _ => tolerance,
-                    }
-                ),
-            ],
-        };
-}
+);
 
 /// <summary>The range that a measured value must lie in.</summary>
 /// <param name="WarnAbove">Above this it is still allowed, but worth mending.</param>

@@ -1,0 +1,72 @@
+namespace Gradus.Core.Vocabulary;
+
+/// <summary>Groove or fillet weld.</summary>
+public enum WeldKind
+{
+    Groove,
+    Fillet,
+}
+
+/// <summary>Base metal by family; the family brings its own questions and cautions.</summary>
+public enum BaseMetal
+{
+    CarbonSteel,
+    StainlessSteel,
+    ChromeMoly,
+    Aluminium,
+    NickelAlloy,
+}
+
+/// <summary>The form of the joint.</summary>
+public enum JointForm
+{
+    SingleV,
+    SingleJ,
+    SquareButt,
+    TeeFillet,
+    LapFillet,
+}
+
+/// <summary>The joint as it is to be fitted.</summary>
+/// <param name="ThicknessMm">Plate or sheet thickness; for pipe the wall that the size gives.</param>
+/// <param name="JRadiusMm">Radius at the root of a J preparation.</param>
+/// <param name="LegMm">Leg of a fillet.</param>
+/// <param name="LengthMm">Length of the joint on plate or sheet; null for pipe.</param>
+/// <param name="WidthMm">Width of each plate, or length of each nipple.</param>
+public sealed record JointPlan(
+    JointForm Form,
+    double ThicknessMm,
+    PipeReference? Pipe,
+    double BevelDegA,
+    double BevelDegB,
+    double RootOpeningMm,
+    double RootFaceMm,
+    double? JRadiusMm,
+    double? LegMm,
+    double? LengthMm,
+    double WidthMm,
+    Backing Backing,
+    ConsumableInsert? Insert,
+    Fixture? Fixture
+);
+
+/// <summary>A pipe size by name.</summary>
+public sealed record PipeReference(string Nps, string Schedule);
+
+/// <summary>What backs the root.</summary>
+public enum BackingKind
+{
+    None,
+    Strip,
+    Gas,
+    Insert,
+}
+
+/// <summary>The backing. Sizes of a strip in mm; the overhang is at each end.</summary>
+public sealed record Backing(BackingKind Kind, double? ThicknessMm = null, double? WidthMm = null, double? OverhangMm = null);
+
+/// <summary>A consumable insert ring: the most its ends may gape, and the pitch of its tacks, in mm.</summary>
+public sealed record ConsumableInsert(string Shape, double MaxRingGapMm, double TackPitchMinMm, double TackPitchMaxMm);
+
+/// <summary>A clamping fixture for sheet.</summary>
+public sealed record Fixture(string Description, bool BackingGasBothSides, IReadOnlyList<string> SetUpSteps);

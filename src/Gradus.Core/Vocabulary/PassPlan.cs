@@ -1,0 +1,50 @@
+namespace Gradus.Core.Vocabulary;
+
+/// <summary>One part of a split coupon, from a clock position clockwise to another.</summary>
+public sealed record Half(string Id, string Name, string FromClock, string ToClock, Progression Progression);
+
+/// <summary>A range of a setting; both ends allowed.</summary>
+public sealed record Span(double Min, double Max);
+
+/// <summary>The filler metal of a pass.</summary>
+/// <param name="Classification">As the standard has it: <c>E7018</c>.</param>
+/// <param name="DiameterText">As the trade says the size: <c>1/8</c>, <c>0.045</c>.</param>
+/// <param name="FNumber">F-number of ASME IX QW-432.</param>
+public sealed record Filler(string Classification, double DiameterMm, string DiameterText, int FNumber);
+
+/// <summary>Starting ranges for a pass. Null where the setting has no meaning for the process.</summary>
+public sealed record SettingRanges(
+    Span Amps,
+    Span? Volts = null,
+    Span? WireFeedMmPerMin = null,
+    Span? GasFlowLPerMin = null,
+    Span? StickOutMm = null,
+    Span? TravelAngleDeg = null,
+    Span? WorkAngleDeg = null,
+    Span? CupNumber = null
+);
+
+/// <summary>The least preheat and the most between passes, in °C; logged with each pass.</summary>
+public sealed record Temperatures(double? PreheatMinC, double? InterpassMaxC, string Source, bool FromMemory);
+
+/// <summary>The passes of one stage by one process.</summary>
+/// <param name="Half">The half that it belongs to on a split coupon; null for all.</param>
+/// <param name="Layers">Beads in each layer, from the root up.</param>
+/// <param name="BeadShare">How large a bead of this stage is beside one of the others; only the proportion counts.</param>
+public sealed record PassPlan(
+    Stage Stage,
+    string? Half,
+    Process Process,
+    Filler Filler,
+    Polarity Polarity,
+    string? Gas,
+    Progression Progression,
+    BeadTechnique Technique,
+    IReadOnlyList<int> Layers,
+    double BeadShare,
+    SettingRanges Settings,
+    string? Note
+);
+
+/// <summary>A specimen that is cut from the coupon: on plate by its span from the start, on pipe by its clock position.</summary>
+public sealed record Specimen(string Kind, double? FromMm, double? ToMm, string? Clock);
