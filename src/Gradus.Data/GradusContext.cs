@@ -1,7 +1,4 @@
-using System.Text.Json;
-using Gradus.Core;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 
 namespace Gradus.Data;
@@ -48,13 +45,4 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
 
     private sealed class UtcMilliseconds()
         : ValueConverter<DateTimeOffset, long>(time => time.ToUnixTimeMilliseconds(), stored => DateTimeOffset.FromUnixTimeMilliseconds(stored));
-}
-
-internal static class JsonColumn
-{
-    /// <summary>Keeps a value of the core as JSON in one column. Such values are written once and never changed in place.</summary>
-    public static PropertyBuilder<T> AsJson<T>(this PropertyBuilder<T> property) =>
-        property.HasConversion(value => JsonSerializer.Serialize(value, Compact), stored => JsonSerializer.Deserialize<T>(stored, Compact)!);
-
-    private static readonly JsonSerializerOptions Compact = new(CoreJson.Options) { WriteIndented = false };
 }

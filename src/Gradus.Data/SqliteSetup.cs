@@ -1,4 +1,5 @@
 using System.Data.Common;
+using System.Runtime.CompilerServices;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
@@ -26,26 +27,36 @@ public static class SqliteSetup
     {
         public static readonly Pragmas Instance = new();
 
+        // A connection that comes back from the pool is set already.
+        private static readonly ConditionalWeakTable<object, object> Set = [];
+
         // WAL lets the floor read while a pass is being written. FULL syncs the log at every commit: with NORMAL a power cut could drop
-        // the last acknowledged passes, and one write a few times a minute can afford the sync.
-        private const string Text = "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;";
+        // the last acknowledged passes, and one write a few times a minute can afford the sync. Another program on the file, as a backup, is
+        // waited for.
+        private const string Text = "PRAGMA busy_timeout = 10000; PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;";
 
         public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData)
         {
+            if (connection is not SqliteConnection { Handle: { } handle } || Set.TryGetValue(handle, out _))
+            {
+                return;
+            }
+
             using var command = connection.CreateCommand();
             command.CommandText = Text;
             command.ExecuteNonQuery();
+            Set.AddOrUpdate(handle, Text);
         }
 
-        public override async Task ConnectionOpenedAsync(
+        public override Task ConnectionOpenedAsync(
             DbConnection connection,
             ConnectionEndEventData eventData,
             CancellationToken cancellationToken = default
         )
         {
-            await using var command = connection.CreateCommand();
-            command.CommandText = Text;
-            await command.ExecuteNonQueryAsync(cancellationToken);
+            // SQLite has nothing to wait for here.
+            ConnectionOpened(connection, eventData);
+            return Task.CompletedTask;
         }
     }
 }

@@ -4,6 +4,7 @@ using System.Text.Json.Serialization;
 using System.Threading.RateLimiting;
 using FluentValidation;
 using Gradus.Data;
+using Gradus.Server;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
 using Gradus.Server.Decisions;
@@ -14,12 +15,18 @@ using Gradus.Server.Learning;
 using Gradus.Server.Library;
 using Gradus.Server.Planning;
 using Gradus.Server.Readiness;
+using Gradus.Server.School;
 using Gradus.Server.ShopMath;
 using Gradus.Server.Students;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+
+if (BackupCommands.IsAsked(args))
+{
+    return BackupCommands.Run(args);
+}
 
 var builder = WebApplication.CreateBuilder(args);
 var options = GradusOptions.From(builder.Configuration);
@@ -40,6 +47,9 @@ builder.Services.AddDbContext<GradusContext>(
     (services, db) =>
         db.UseGradusFile(services.GetRequiredService<GradusOptions>().DatabaseFile).AddInterceptors(services.GetRequiredService<FloorChanges>())
 );
+builder.Services.AddSingleton<Storage>().AddSingleton<WriteGate>().AddScoped<Writes>();
+builder.Services.AddSingleton<SchoolClock>().AddSingleton<AuthorTickets>();
+builder.Services.AddSingleton<PhotoMaker>().AddSingleton<PhotoStore>();
 builder.Services.AddSingleton<SchoolLibrary>();
 builder
     .Services.AddScoped<CouponRecorder>()
@@ -75,10 +85,7 @@ builder.Services.AddProblemDetails(problems => problems.CustomizeProblemDetails 
 builder.Services.AddOpenApi(openApi => openApi.AddDocumentTransformer(ApiDocument.Tidy));
 if (!isDocumentRun)
 {
-    builder
-        .Services.AddDataProtection()
-        .PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(options.DataFolder, "keys")))
-        .SetApplicationName("gradus");
+    builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(options.KeyFolder)).SetApplicationName("gradus");
 }
 
 builder
@@ -141,13 +148,24 @@ app.MapFallbackToFile("/library/{**path}", "index.html"); // ids there have dots
 
 if (!isDocumentRun)
 {
-    await Startup.PrepareDatabase(app);
+    try
+    {
+        await Startup.PrepareDatabase(app);
+    }
+    catch (StorageException error)
+    {
+        await app.DisposeAsync();
+        await Console.Error.WriteLineAsync($"Gradus does not start. {error.Message}");
+        return ExitCodes.StorageIll;
+    }
+
     app.Lifetime.ApplicationStarted.Register(() =>
         Console.WriteLine($"Gradus serves {string.Join(" ", app.Urls)}{(options.Demo ? " (demo school)" : "")}")
     );
 }
 
 await app.RunAsync();
+return ExitCodes.Fine;
 
 /// <summary>The entry point, visible to the tests.</summary>
 public partial class Program;

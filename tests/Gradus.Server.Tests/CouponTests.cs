@@ -91,7 +91,7 @@ public sealed class CouponTests : IAsyncLifetime
         var before = (await client.Coupon(coupon)).GetProperty("beads").GetRawText();
         var again = await client.PutPass(coupon, id, Pass("root-1-1", 200));
         Assert.False((await again.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("isNew").GetBoolean());
-        Assert.Contains("id", await (await client.PutPass(coupon, id, Pass("root-1-1", 210))).Fields(409));
+        Assert.Equal(["amps"], await (await client.PutPass(coupon, id, Pass("root-1-1", 210))).Fields(409)); // names what differs
         Assert.Equal(before, (await client.Coupon(coupon)).GetProperty("beads").GetRawText());
     }
 

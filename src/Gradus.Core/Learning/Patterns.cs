@@ -204,7 +204,7 @@ public static class PatternFinder
     private static List<WeekOfCoupons> Weeks(List<LearnCoupon> coupons) =>
         [
             .. coupons
-                .GroupBy(one => WeekDays.MondayOf(DateOnly.FromDateTime(one.At.UtcDateTime)))
+                .GroupBy(one => WeekDays.MondayOf(DateOnly.FromDateTime(one.At.DateTime)))
                 .OrderBy(week => week.Key)
                 .Select(week => new WeekOfCoupons(week.Key, week.Count(), week.Count(one => !one.Clean))),
         ];

@@ -1,3 +1,4 @@
+using Gradus.Core.Readiness;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
@@ -89,7 +90,7 @@ internal sealed class EventConfiguration : IEntityTypeConfiguration<EventRecord>
 {
     public void Configure(EntityTypeBuilder<EventRecord> builder)
     {
-        builder.Property(record => record.Body).AsJson();
+        builder.Property(record => record.Body).AsKept(KeptShapes.Marked);
         builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
     }
 }
@@ -98,7 +99,7 @@ internal sealed class FitUpConfiguration : IEntityTypeConfiguration<FitUpRecord>
 {
     public void Configure(EntityTypeBuilder<FitUpRecord> builder)
     {
-        builder.Property(record => record.Measured).AsJson();
+        builder.Property(record => record.Measured).AsKept(KeptShapes.Marked);
         builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
     }
 }
@@ -127,7 +128,7 @@ internal sealed class ClosingConfiguration : IEntityTypeConfiguration<ClosingRec
 {
     public void Configure(EntityTypeBuilder<ClosingRecord> builder)
     {
-        builder.Property(record => record.Verdict).AsJson();
+        builder.Property(record => record.Verdict).AsKept(KeptShapes.Marked);
         builder
             .Property(record => record.StageClean)
             .AsJson()
@@ -138,7 +139,7 @@ internal sealed class ClosingConfiguration : IEntityTypeConfiguration<ClosingRec
                     stages => new Dictionary<Stage, bool>(stages)
                 )
             );
-        builder.Property(record => record.Facts).AsJson();
+        builder.Property(record => record.Facts).AsKept(KeptShapes.Marked);
         builder.HasIndex(record => record.CouponId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL"); // one closing stands
         builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
     }
@@ -148,8 +149,8 @@ internal sealed class DecisionConfiguration : IEntityTypeConfiguration<Decision>
 {
     public void Configure(EntityTypeBuilder<Decision> builder)
     {
-        builder.Property(decision => decision.Estimate).AsJson();
-        builder.Property(decision => decision.Advice).AsJson();
+        builder.Property(decision => decision.Estimate).AsKept(KeptShapes.Marked);
+        builder.Property(decision => decision.Advice).AsKept(KeptShapes.Marked);
         builder.HasIndex(decision => new { decision.StudentId, decision.SignedAt });
         builder.HasOne<Student>().WithMany().HasForeignKey(decision => decision.StudentId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Instructor>().WithMany().HasForeignKey(decision => decision.SignedBy).OnDelete(DeleteBehavior.Restrict);
@@ -160,7 +161,7 @@ internal sealed class SittingResultConfiguration : IEntityTypeConfiguration<Sitt
 {
     public void Configure(EntityTypeBuilder<SittingResult> builder)
     {
-        builder.Property(result => result.Said).AsJson();
+        builder.Property(result => result.Said).AsKept(KeptShapes.Marked);
         builder.HasIndex(result => new { result.Day, result.Id });
         builder.HasIndex(result => new { result.StudentId, result.Day });
         builder.HasOne<Student>().WithMany().HasForeignKey(result => result.StudentId).OnDelete(DeleteBehavior.Restrict);
@@ -172,7 +173,7 @@ internal sealed class ModelChangeConfiguration : IEntityTypeConfiguration<ModelC
 {
     public void Configure(EntityTypeBuilder<ModelChange> builder)
     {
-        builder.Property(change => change.Constants).AsJson();
+        builder.Property(change => change.Constants).AsKept(KeptShapes.Marked);
         builder.HasIndex(change => change.At);
     }
 }
@@ -183,7 +184,7 @@ internal sealed class ReadinessConfiguration : IEntityTypeConfiguration<Readines
     {
         builder.HasKey(record => new { record.StudentId, record.TestId });
         builder.HasIndex(record => new { record.Coupons, record.StudentId });
-        builder.Property(record => record.Standing).AsJson();
+        builder.Property(record => record.Standing).AsKept(KeptShapes.Marked);
         builder
             .Property(record => record.Trace)
             .AsJson()
@@ -208,7 +209,7 @@ internal sealed class PolicyConfiguration : IEntityTypeConfiguration<PolicyRecor
 {
     public void Configure(EntityTypeBuilder<PolicyRecord> builder)
     {
-        builder.Property(record => record.Policy).AsJson();
+        builder.Property(record => record.Policy).AsKept(KeptShapes.Marked);
         builder.HasIndex(record => new { record.TestId, record.SavedAt });
     }
 }

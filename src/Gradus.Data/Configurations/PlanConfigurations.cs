@@ -25,10 +25,10 @@ internal sealed class PlanSetupConfiguration : IEntityTypeConfiguration<PlanSetu
 {
     public void Configure(EntityTypeBuilder<PlanSetup> builder)
     {
-        builder.Property(setup => setup.Week).AsJson();
+        builder.Property(setup => setup.Week).AsKept(KeptShapes.Marked);
         builder.Property(setup => setup.Steps).AsJson().Metadata.SetValueComparer(Written<IReadOnlyList<Step>>());
         builder.Property(setup => setup.Prices).AsJson().Metadata.SetValueComparer(Written<Dictionary<string, double>>());
-        builder.Property(setup => setup.Saw).AsJson();
+        builder.Property(setup => setup.Saw).AsKept(KeptShapes.Marked);
         builder.HasIndex(setup => setup.SavedAt);
         builder.HasIndex(setup => setup.FeedKey);
     }

@@ -1,4 +1,4 @@
-﻿using System;
+using System;
 using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
@@ -84,21 +84,17 @@ namespace Gradus.Data.Migrations
                 columns: new[] { "TestId", "SavedAt" });
 
             // Whatever touches the closings of a coupon, or voids it, makes the kept readiness of its student and test stale: in the same write.
-            foreach (var (name, when, coupon) in ReadinessTriggers.All)
-            {
-                migrationBuilder.Sql(
-                    $"CREATE TRIGGER {name} AFTER {when} BEGIN UPDATE Readiness SET Stale = 1 WHERE (StudentId, TestId) = (SELECT StudentId, TestId FROM Coupons WHERE Id = {coupon}); END;"
-                );
-            }
+            migrationBuilder.Sql("CREATE TRIGGER ReadinessClosingMade AFTER INSERT ON Closings BEGIN UPDATE Readiness SET Stale = 1 WHERE (StudentId, TestId) = (SELECT StudentId, TestId FROM Coupons WHERE Id = NEW.CouponId); END;");
+            migrationBuilder.Sql("CREATE TRIGGER ReadinessClosingChanged AFTER UPDATE ON Closings BEGIN UPDATE Readiness SET Stale = 1 WHERE (StudentId, TestId) = (SELECT StudentId, TestId FROM Coupons WHERE Id = NEW.CouponId); END;");
+            migrationBuilder.Sql("CREATE TRIGGER ReadinessCouponVoided AFTER UPDATE OF VoidedAt, ClosedAt ON Coupons BEGIN UPDATE Readiness SET Stale = 1 WHERE (StudentId, TestId) = (SELECT StudentId, TestId FROM Coupons WHERE Id = NEW.Id); END;");
         }
 
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
-            foreach (var (name, _, _) in ReadinessTriggers.All)
-            {
-                migrationBuilder.Sql($"DROP TRIGGER {name};");
-            }
+            migrationBuilder.Sql("DROP TRIGGER ReadinessClosingMade;");
+            migrationBuilder.Sql("DROP TRIGGER ReadinessClosingChanged;");
+            migrationBuilder.Sql("DROP TRIGGER ReadinessCouponVoided;");
 
             migrationBuilder.DropTable(
                 name: "Policies");

@@ -125,6 +125,9 @@ namespace Gradus.Data.Migrations
                     b.Property<string>("Facts")
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("HappenedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -137,6 +140,9 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("SentBy")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("StageClean")
@@ -170,6 +176,9 @@ namespace Gradus.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("ArrivedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<bool>("AsTest")
                         .HasColumnType("INTEGER");
 
@@ -184,6 +193,9 @@ namespace Gradus.Data.Migrations
 
                     b.Property<long>("Number")
                         .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("SentBy")
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Stamp")
                         .IsRequired()
@@ -289,6 +301,9 @@ namespace Gradus.Data.Migrations
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("HappenedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -297,6 +312,9 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("SentBy")
                         .HasColumnType("TEXT");
 
                     b.Property<long?>("WithdrawnAt")
@@ -336,6 +354,9 @@ namespace Gradus.Data.Migrations
                     b.Property<double?>("FromStartMm")
                         .HasColumnType("REAL");
 
+                    b.Property<long>("HappenedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<double?>("HeightMm")
                         .HasColumnType("REAL");
 
@@ -353,6 +374,9 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("SentBy")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Stage")
@@ -386,6 +410,9 @@ namespace Gradus.Data.Migrations
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("HappenedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Measured")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -394,6 +421,9 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("SentBy")
                         .HasColumnType("TEXT");
 
                     b.Property<long?>("WithdrawnAt")
@@ -523,10 +553,16 @@ namespace Gradus.Data.Migrations
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("HappenedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long>("RecordedAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("SentBy")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Text")
@@ -579,6 +615,9 @@ namespace Gradus.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("HappenedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<double?>("InterpassC")
                         .HasColumnType("REAL");
 
@@ -601,6 +640,9 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("SentBy")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Stage")
@@ -649,6 +691,9 @@ namespace Gradus.Data.Migrations
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("HappenedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("HeightPx")
                         .HasColumnType("INTEGER");
 
@@ -656,6 +701,12 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("SentBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SentHash")
                         .HasColumnType("TEXT");
 
                     b.Property<int>("WidthPx")
@@ -966,6 +1017,9 @@ namespace Gradus.Data.Migrations
                     b.Property<string>("Hand")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("LeftAt")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Name")
                         .IsRequired()

@@ -2,6 +2,7 @@ using System.Security.Claims;
 using FluentValidation;
 using Gradus.Data;
 using Gradus.Server.Hosting;
+using Gradus.Server.School;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Identity;
@@ -12,11 +13,24 @@ namespace Gradus.Server.Accounts;
 /// <summary>Who is at the tablet, and whose school it is. Before a school is set up, <c>school</c> is null.</summary>
 /// <param name="Instructors">The names to choose from when signing in.</param>
 /// <param name="DemoPin">The PIN of the demo school's invented instructors; null on a real school.</param>
-public sealed record SessionView(SchoolView? School, InstructorView? Instructor, IReadOnlyList<InstructorView> Instructors, string? DemoPin);
+/// <param name="AuthorTicket">As in <see cref="SignedIn"/>; null when nobody is signed in.</param>
+/// <param name="Today">The day at the school.</param>
+public sealed record SessionView(
+    SchoolView? School,
+    InstructorView? Instructor,
+    IReadOnlyList<InstructorView> Instructors,
+    string? DemoPin,
+    string? AuthorTicket,
+    DateOnly Today
+);
 
 public sealed record SchoolView(string Name, string TimeZone, bool IsDemo);
 
 public sealed record InstructorView(Guid Id, string Name, bool IsLead);
+
+/// <summary>Who has signed in.</summary>
+/// <param name="AuthorTicket">Goes with each record that waits on the tablet, and says who wrote it; good for nothing else.</param>
+public sealed record SignedIn(Guid Id, string Name, bool IsLead, string AuthorTicket);
 
 public sealed record SignInRequest(Guid? InstructorId, string? Pin);
 
@@ -56,6 +70,9 @@ public static class Endpoints
 {
     public const string SignInLimit = "sign-in";
 
+    /// <summary>The PIN of the demo's invented instructors; shown on the sign-in page of the demo only.</summary>
+    public const string DemoPin = "2468";
+
     public static void MapAccounts(this IEndpointRouteBuilder routes)
     {
         var group = routes.MapGroup("/api").AllowAnonymous().WithTags("Accounts");
@@ -63,18 +80,24 @@ public static class Endpoints
         group
             .MapPost("/session", SignIn)
             .Validated<SignInRequest>()
-            .Produces<InstructorView>()
+            .Produces<SignedIn>()
             .ProducesProblem(StatusCodes.Status401Unauthorized)
             .ProducesProblem(StatusCodes.Status429TooManyRequests)
             .RequireRateLimiting(SignInLimit);
         group.MapDelete("/session", (Delegate)SignOut).Produces(StatusCodes.Status204NoContent);
-        group.MapPost("/setup", SetUp).Validated<SetupRequest>().Produces<InstructorView>().ProducesProblem(StatusCodes.Status409Conflict);
+        group.MapPost("/setup", SetUp).Validated<SetupRequest>().Writes().Produces<SignedIn>().ProducesProblem(StatusCodes.Status409Conflict);
     }
 
     /// <summary>The instructor who is signed in.</summary>
     public static Guid InstructorId(this ClaimsPrincipal user) => Guid.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier)!);
 
-    private static async Task<SessionView> Session(ClaimsPrincipal user, GradusContext db, CancellationToken cancel)
+    private static async Task<SessionView> Session(
+        ClaimsPrincipal user,
+        GradusContext db,
+        AuthorTickets tickets,
+        SchoolClock clock,
+        CancellationToken cancel
+    )
     {
         var school = await db.Schools.AsNoTracking().SingleOrDefaultAsync(cancel);
         var instructors = await db
@@ -88,7 +111,9 @@ public static class Endpoints
             school is null ? null : new SchoolView(school.Name, school.TimeZone, school.IsDemo),
             me,
             instructors,
-            school?.IsDemo == true ? Demo.DemoSchool.Pin : null
+            school?.IsDemo == true ? DemoPin : null,
+            me is null ? null : tickets.Issue(me.Id),
+            clock.Today
         );
     }
 
@@ -97,6 +122,7 @@ public static class Endpoints
         HttpContext context,
         GradusContext db,
         IPasswordHasher<Instructor> hasher,
+        AuthorTickets tickets,
         CancellationToken cancel
     )
     {
@@ -107,7 +133,7 @@ public static class Endpoints
             return new Refusal(StatusCodes.Status401Unauthorized, "Not signed in.", errors).ToResult();
         }
 
-        return await Admit(context, instructor);
+        return await Admit(context, instructor, tickets);
     }
 
     private static async Task<IResult> SignOut(HttpContext context)
@@ -121,6 +147,9 @@ public static class Endpoints
         HttpContext context,
         GradusContext db,
         IPasswordHasher<Instructor> hasher,
+        SchoolClock clock,
+        Writes writes,
+        AuthorTickets tickets,
         CancellationToken cancel
     )
     {
@@ -131,7 +160,7 @@ public static class Endpoints
 
         var lead = NewInstructor(hasher, request.InstructorName!.Trim(), request.Pin!, isLead: true);
         db.Schools.Add(
-            new School
+            new Data.School
             {
                 Id = Guid.CreateVersion7(),
                 Name = request.SchoolName!.Trim(),
@@ -149,7 +178,8 @@ public static class Endpoints
             }
         );
         await db.SaveChangesAsync(cancel);
-        return await Admit(context, lead);
+        writes.OnCommit(() => clock.Use(request.TimeZone!));
+        return await Admit(context, lead, tickets);
     }
 
     internal static Instructor NewInstructor(IPasswordHasher<Instructor> hasher, string name, string pin, bool isLead)
@@ -165,13 +195,13 @@ public static class Endpoints
         return instructor;
     }
 
-    private static async Task<IResult> Admit(HttpContext context, Instructor instructor)
+    private static async Task<IResult> Admit(HttpContext context, Instructor instructor, AuthorTickets tickets)
     {
         var identity = new ClaimsIdentity(
             [new Claim(ClaimTypes.NameIdentifier, instructor.Id.ToString())],
             CookieAuthenticationDefaults.AuthenticationScheme
         );
         await context.SignInAsync(new ClaimsPrincipal(identity), new AuthenticationProperties { IsPersistent = true });
-        return TypedResults.Ok(new InstructorView(instructor.Id, instructor.Name, instructor.IsLead));
+        return TypedResults.Ok(new SignedIn(instructor.Id, instructor.Name, instructor.IsLead, tickets.Issue(instructor.Id)));
     }
 }

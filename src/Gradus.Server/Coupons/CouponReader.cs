@@ -1,66 +1,77 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
-using Gradus.Core.Library;
 using Gradus.Core.Measure;
+using Gradus.Core.Readiness;
 using Gradus.Data;
+using Gradus.Server.Accounts;
 using Gradus.Server.Library;
 using Gradus.Server.Readiness;
+using Gradus.Server.School;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
 
 /// <summary>Puts together what the bench shows of a coupon.</summary>
-public sealed class CouponReader(GradusContext db, CouponRecorder recorder, ReadinessBook readiness, SchoolLibrary library, TimeProvider time)
+public sealed class CouponReader(
+    GradusContext db,
+    CouponRecorder recorder,
+    ReadinessBook readiness,
+    SchoolLibrary library,
+    SchoolClock clock,
+    PhotoStore photos
+)
 {
     private const int CausesShown = 3;
 
     public async Task<CouponView?> Read(Guid couponId, CancellationToken cancel)
     {
+        // One connection for all that is read here: each opening costs as much as a small query.
+        await db.Database.OpenConnectionAsync(cancel);
         var coupon = await recorder.Load(couponId, cancel);
         if (coupon is null)
         {
             return null;
         }
 
-        var facts = new CouponFacts(coupon, library);
-        var names = await db.Instructors.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
-        var recent = await PassCards.Recent(db, [coupon.StudentId], time.GetUtcNow(), cancel, [coupon.TestId]);
-        var closing = facts.Closing;
-        var verdict = closing?.Verdict ?? facts.Verdict();
-        var passes = facts.Passes.ToDictionary(pass => pass.BeadKey);
+        var log = CouponLogs.Of(coupon, library);
+        var authors = new Authors(coupon, await Names.Of(db, cancel));
+        var recent = await RecentPasses.Read(db, [coupon.StudentId], clock.Now, cancel, [coupon.TestId]);
+        var closing = coupon.Closings.FirstOrDefault(one => one.Id == log.Closing?.Id);
+        var verdict = log.Closing?.Verdict ?? log.Verdict();
+        var passes = log.Passes.ToDictionary(pass => pass.BeadKey);
         return new CouponView(
             coupon.Id,
             coupon.Stamp,
             new CouponStudent(coupon.StudentId, coupon.Student!.Name, coupon.Student.Hand),
-            TestOf(facts),
+            TestOf(log),
             coupon.DrillId,
             coupon.Variants,
             coupon.Booth?.Number,
             coupon.AsTest,
             coupon.StartedAt,
             coupon.ClosedAt,
-            new FitUpView(facts.FitUp?.Id, facts.FitUp?.Measured, facts.FitUpReport.Outcome, facts.FitUpReport.Lines),
-            facts.Sections(),
+            new FitUpView(log.FitUp?.Id, log.FitUp?.Measured, log.FitUpReport.Outcome, log.FitUpReport.Lines),
+            log.Sections(),
             [
-                .. facts.Beads.Select(bead => new BeadView(
+                .. log.Beads.Select(bead => new BeadView(
                     bead.Key,
                     bead.Stage,
                     bead.Layer,
                     bead.BeadInLayer,
                     bead.Half,
                     bead.Pass,
-                    PassOf(passes.GetValueOrDefault(bead.Key), names)
+                    PassOf(passes.GetValueOrDefault(bead.Key), authors)
                 )),
             ],
-            facts.Next(),
-            PassCards.Build(facts.Template, coupon.Student.Hand, recent[(coupon.StudentId, coupon.TestId)], coupon.BoothId),
-            [.. facts.Findings.Select((finding, index) => FindingOf(facts, finding, index, verdict, names))],
+            log.Next(),
+            PassCards.Build(log.Test, coupon.Student.Hand, recent[(coupon.StudentId, coupon.TestId)], coupon.BoothId),
+            [.. log.Findings.Select((finding, index) => FindingOf(log, finding, index, verdict, authors))],
             [
                 .. coupon
                     .Notes.Where(note => note.WithdrawnAt is null)
-                    .OrderBy(note => note.RecordedAt)
-                    .Select(note => new NoteView(note.Id, note.Text, names[note.RecordedBy], note.RecordedAt)),
+                    .OrderBy(note => note.HappenedAt)
+                    .Select(note => new NoteView(note.Id, note.Text, authors.Of(note.Id), note.HappenedAt)),
             ],
             new VerdictView(
                 verdict.Kind,
@@ -71,70 +82,76 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Read
                 verdict.ProfileVersion,
                 verdict.TemplateVersion,
                 closing?.ProgramVersion,
-                closing?.RecordedAt,
-                closing is null ? null : names[closing.RecordedBy],
+                closing?.HappenedAt,
+                closing is null ? null : authors.Of(closing.Id),
                 verdict.Halves ?? []
             ),
-            await Shift(coupon, facts, verdict, closing?.RecordedAt, cancel),
-            facts.FitUpNumbers,
-            LifeOf(coupon, facts, names),
+            await Shift(coupon, log, verdict, cancel),
+            log.FitUpNumbers,
+            LifeOf(log, authors),
             [
                 .. coupon
                     .Photos.Where(photo => photo.WithdrawnAt is null)
-                    .OrderBy(photo => photo.RecordedAt)
-                    .Select(photo => new PhotoView(photo.Id, photo.WidthPx, photo.HeightPx, names[photo.RecordedBy], photo.RecordedAt)),
+                    .OrderBy(photo => photo.HappenedAt)
+                    .Select(photo => new PhotoView(
+                        photo.Id,
+                        photo.WidthPx,
+                        photo.HeightPx,
+                        authors.Of(photo.Id),
+                        photo.HappenedAt,
+                        !photos.IsThere(coupon.Id, photo.Id)
+                    )),
             ]
         );
     }
 
-    private async Task<ReadinessShift> Shift(
-        Coupon coupon,
-        CouponFacts facts,
-        CouponVerdict verdict,
-        DateTimeOffset? closedAt,
-        CancellationToken cancel
-    )
+    /// <summary>Who made each record of a coupon.</summary>
+    private sealed class Authors(Coupon coupon, IReadOnlyDictionary<Guid, string> names)
     {
-        var seen = facts.Evidence(verdict, closedAt ?? time.GetUtcNow());
-        var (record, before, after) = await readiness.Shift(coupon.StudentId, coupon.TestId, coupon.Id, seen, closedAt is not null, cancel);
+        private readonly Dictionary<Guid, Guid> by = coupon.AllRecords().ToDictionary(one => one.Id, one => one.RecordedBy);
+
+        public string Of(Guid recordId) => names[by[recordId]];
+    }
+
+    private async Task<ReadinessShift> Shift(Coupon coupon, CouponLog log, CouponVerdict verdict, CancellationToken cancel)
+    {
+        var seen = log.Evidence(verdict, log.Closing?.At ?? clock.Now);
+        var (record, before, after) = await readiness.Shift(coupon.StudentId, coupon.TestId, coupon.Id, seen, log.Closing is not null, cancel);
         return new ReadinessShift(ChanceView.From(record, before), ChanceView.From(record, after));
     }
 
-    private LifeView LifeOf(Coupon coupon, CouponFacts facts, Dictionary<Guid, string> names)
+    private LifeView LifeOf(CouponLog log, Authors authors)
     {
-        var breaches = facts.Breaches(time.GetUtcNow());
-        List<EventView> events =
-        [
-            .. facts.EventRecords.Select(one => new EventView(one.Id, one.Kind, one.Body, names[one.RecordedBy], one.RecordedAt)),
-        ];
+        var breaches = log.Breaches(clock.Now);
+        List<EventView> events = [.. log.Events.Select(one => new EventView(one.Id, one.Kind, one.Body, authors.Of(one.Id), one.At))];
         return new LifeView(
-            facts.State,
+            log.State,
             events.LastOrDefault(one => one.Kind == BenchEventKind.Voided)?.Body.Reason,
-            facts.PositionStands,
-            CouponLife.Timers(facts.Events),
-            CouponLife.Holds(facts.Events),
-            facts.HoldsDue,
+            log.PositionStands,
+            CouponLife.Timers(log.Events),
+            CouponLife.Holds(log.Events),
+            log.HoldsDue,
             breaches,
-            coupon.AsTest && breaches.Count > 0,
+            log.AsTest && breaches.Count > 0,
             [.. events.Where(one => one.Kind == BenchEventKind.Measured)],
-            facts.Specimens(),
+            log.Specimens(),
             events
         );
     }
 
-    private static CouponTest TestOf(CouponFacts facts)
+    private static CouponTest TestOf(CouponLog log)
     {
-        var template = facts.Template;
+        var template = log.Test;
         return new CouponTest(
             template.Id,
             template.Title,
             template.Product,
             template.Positions[0],
-            facts.Profile.Id,
-            facts.Profile.Name,
+            log.Profile.Id,
+            log.Profile.Name,
             template.Joint.ThicknessMm,
             template.Joint.LengthMm,
-            facts.Stages,
+            log.Stages,
             template.FitUp,
             template.Joint,
             Core.Safety.Cautions.Of(template),
@@ -146,13 +163,13 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Read
         );
     }
 
-    private static PassView? PassOf(PassRecord? pass, Dictionary<Guid, string> names) =>
+    private static PassView? PassOf(LoggedPass? pass, Authors authors) =>
         pass is null
             ? null
             : new PassView(
                 pass.Id,
-                pass.RecordedAt,
-                names[pass.RecordedBy],
+                pass.At,
+                authors.Of(pass.Id),
                 pass.Process,
                 pass.ElectrodeClass,
                 pass.DiameterMm,
@@ -166,13 +183,13 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Read
                 pass.Hand,
                 pass.InterpassC,
                 pass.BelowFlushMm,
-                pass.StartAt,
-                pass.StopAt
+                pass.StartAt?.ToString(),
+                pass.StopAt?.ToString()
             );
 
-    private static FindingView FindingOf(CouponFacts facts, FindingRecord finding, int index, CouponVerdict verdict, Dictionary<Guid, string> names)
+    private static FindingView FindingOf(CouponLog log, LoggedFinding finding, int index, CouponVerdict verdict, Authors authors)
     {
-        var events = facts.EventRecords.Where(one => one.Body.FindingId == finding.Id).ToList();
+        var events = log.Events.Where(one => one.Body.FindingId == finding.Id).ToList();
         var deciding =
             verdict.Visual.Reasons.FirstOrDefault(reason => reason.Finding == index)
             ?? verdict.Visual.Passed.FirstOrDefault(reason => reason.Finding == index);
@@ -182,7 +199,7 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Read
             Discontinuities.Of(finding.Kind).Name,
             finding.Stage,
             finding.ClockMinutes is { } minutes ? ClockPosition.FromMinutes(minutes).ToString() : null,
-            finding.FromStartMm,
+            finding.Place?.FromStartMm,
             finding.DepthMm,
             finding.HeightMm,
             finding.LengthMm,
@@ -191,21 +208,16 @@ public sealed class CouponReader(GradusContext db, CouponRecorder recorder, Read
             finding.Count,
             deciding?.Outcome ?? VerdictKind.CannotJudge,
             deciding,
-            [.. CauseFinder.Rank(finding.Kind, facts.CauseFactsOf(finding)).Take(CausesShown)],
+            [.. CauseFinder.Rank(finding.Kind, log.CauseFactsOf(finding)).Take(CausesShown)],
             events.LastOrDefault(one => one.Kind == BenchEventKind.CauseChosen)?.Body.CauseId,
-            CouponLife.Threatened(
-                facts.Template.Specimens,
-                finding.ClockMinutes,
-                finding.FromStartMm,
-                facts.Template.Joint.Pipe is null ? 0 : CouponBudget.JointLengthMm(facts.Template)
-            ),
+            log.Threatened(finding),
             [
                 .. events
                     .Where(one => one.Kind == BenchEventKind.Repaired)
-                    .Select(one => new RepairView(one.Id, one.Body.Action!.Value, names[one.RecordedBy], one.RecordedAt)),
+                    .Select(one => new RepairView(one.Id, one.Body.Action!.Value, authors.Of(one.Id), one.At)),
             ],
-            names[finding.RecordedBy],
-            finding.RecordedAt
+            authors.Of(finding.Id),
+            finding.At
         );
     }
 }

@@ -1,4 +1,3 @@
-using System.Security.Claims;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
@@ -16,26 +15,39 @@ public static class Endpoints
             .RequireAuthorization()
             .ProducesProblem(StatusCodes.Status404NotFound);
         group.MapGet("", Read).Produces<CouponView>();
-        Write<StartCoupon>(group, "", (recorder, ids, body, by, cancel) => recorder.Start(ids.Coupon, body, by, cancel), ownId: false);
+        Write<StartCoupon>(group, "", (recorder, ids, body, from, cancel) => recorder.Start(ids.Coupon, body, from, cancel), ownId: false);
         Write<RecordFitUp>(
             group,
             "/fit-ups/{id:guid}",
-            (recorder, ids, body, by, cancel) => recorder.FitUp(ids.Coupon, ids.Record, body, by, cancel)
+            (recorder, ids, body, from, cancel) => recorder.FitUp(ids.Coupon, ids.Record, body, from, cancel)
         );
-        Write<RecordPass>(group, "/passes/{id:guid}", (recorder, ids, body, by, cancel) => recorder.Pass(ids.Coupon, ids.Record, body, by, cancel));
+        Write<RecordPass>(
+            group,
+            "/passes/{id:guid}",
+            (recorder, ids, body, from, cancel) => recorder.Pass(ids.Coupon, ids.Record, body, from, cancel)
+        );
         Write<RecordFinding>(
             group,
             "/findings/{id:guid}",
-            (recorder, ids, body, by, cancel) => recorder.Finding(ids.Coupon, ids.Record, body, by, cancel)
+            (recorder, ids, body, from, cancel) => recorder.Finding(ids.Coupon, ids.Record, body, from, cancel)
         );
-        Write<RecordEvent>(group, "/events/{id:guid}", (recorder, ids, body, by, cancel) => recorder.Event(ids.Coupon, ids.Record, body, by, cancel));
-        Write<RecordNote>(group, "/notes/{id:guid}", (recorder, ids, body, by, cancel) => recorder.Note(ids.Coupon, ids.Record, body, by, cancel));
+        Write<RecordEvent>(
+            group,
+            "/events/{id:guid}",
+            (recorder, ids, body, from, cancel) => recorder.Event(ids.Coupon, ids.Record, body, from, cancel)
+        );
+        Write<RecordNote>(
+            group,
+            "/notes/{id:guid}",
+            (recorder, ids, body, from, cancel) => recorder.Note(ids.Coupon, ids.Record, body, from, cancel)
+        );
         group
             .MapPut(
                 "/closings/{id:guid}",
-                async (Guid couponId, Guid id, ClaimsPrincipal user, CouponRecorder recorder, CancellationToken cancel) =>
-                    (await recorder.Close(couponId, id, user.InstructorId(), cancel)).ToResult()
+                async (Guid couponId, Guid id, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await recorder.Close(couponId, id, from, cancel)).ToResult()
             )
+            .Writes()
             .Produces<Written>()
             .ProducesProblem(StatusCodes.Status409Conflict);
         Tag.Map(group);
@@ -57,7 +69,7 @@ public static class Endpoints
         CouponRecorder recorder,
         (Guid Coupon, Guid Record) ids,
         T body,
-        Guid by,
+        Provenance from,
         CancellationToken cancel
     );
 
@@ -67,15 +79,15 @@ public static class Endpoints
         RouteHandlerBuilder route = ownId
             ? group.MapPut(
                 path,
-                async (Guid couponId, Guid id, T body, ClaimsPrincipal user, CouponRecorder recorder, CancellationToken cancel) =>
-                    (await record(recorder, (couponId, id), body, user.InstructorId(), cancel)).ToResult()
+                async (Guid couponId, Guid id, T body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await record(recorder, (couponId, id), body, from, cancel)).ToResult()
             )
             : group.MapPut(
                 path,
-                async (Guid couponId, T body, ClaimsPrincipal user, CouponRecorder recorder, CancellationToken cancel) =>
-                    (await record(recorder, (couponId, couponId), body, user.InstructorId(), cancel)).ToResult()
+                async (Guid couponId, T body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await record(recorder, (couponId, couponId), body, from, cancel)).ToResult()
             );
-        route.Validated<T>().Produces<Written>().ProducesProblem(StatusCodes.Status409Conflict);
+        route.Validated<T>().Writes().Produces<Written>().ProducesProblem(StatusCodes.Status409Conflict);
     }
 
     private static void Withdraw<T>(RouteGroupBuilder group, string path)
@@ -83,9 +95,10 @@ public static class Endpoints
         group
             .MapDelete(
                 path + "/{id:guid}",
-                async (Guid couponId, Guid id, ClaimsPrincipal user, CouponRecorder recorder, CancellationToken cancel) =>
-                    (await recorder.Withdraw<T>(couponId, id, user.InstructorId(), cancel)).ToResult()
+                async (Guid couponId, Guid id, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await recorder.Withdraw<T>(couponId, id, from, cancel)).ToResult()
             )
+            .Writes()
             .Produces<Written>()
             .ProducesProblem(StatusCodes.Status409Conflict);
 }

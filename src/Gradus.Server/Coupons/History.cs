@@ -4,6 +4,7 @@ using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Measure;
 using Gradus.Data;
+using Gradus.Server.Accounts;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
@@ -12,6 +13,7 @@ namespace Gradus.Server.Coupons;
 public static partial class History
 {
     private const int PageRows = 50;
+    private static readonly TimeSpan AMoment = TimeSpan.FromMinutes(1);
 
     public static void Map(RouteGroupBuilder coupon) => coupon.MapGet("/history", Read).Produces<HistoryPage>();
 
@@ -28,10 +30,20 @@ public static partial class History
             return CouponRecorder.UnknownCoupon().ToResult();
         }
 
-        var names = await db.Instructors.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
-        var rows = Records(coupon)
+        var names = await Names.Of(db, cancel);
+        var rows = coupon
+            .AllRecords()
             .SelectMany(record => Rows(record, names))
-            .Append(new HistoryRow(coupon.StartedAt, names[coupon.StartedBy], $"Coupon {coupon.Stamp} started", false))
+            .Append(
+                new HistoryRow(
+                    coupon.StartedAt,
+                    names[coupon.StartedBy],
+                    $"Coupon {coupon.Stamp} started",
+                    false,
+                    Late(coupon.StartedAt, coupon.ArrivedAt),
+                    coupon.SentBy is { } sender ? names[sender] : null
+                )
+            )
             .Where(row => before is null || row.At < before)
             .OrderByDescending(row => row.At)
             .ToList();
@@ -43,18 +55,25 @@ public static partial class History
         );
     }
 
-    private static IEnumerable<CouponRecord> Records(Coupon coupon) =>
-        [.. coupon.FitUps, .. coupon.Passes, .. coupon.Findings, .. coupon.Notes, .. coupon.Events, .. coupon.Photos, .. coupon.Closings];
-
-    private static IEnumerable<HistoryRow> Rows(CouponRecord record, Dictionary<Guid, string> names)
+    private static IEnumerable<HistoryRow> Rows(CouponRecord record, IReadOnlyDictionary<Guid, string> names)
     {
         var says = Says(record);
-        yield return new HistoryRow(record.RecordedAt, names[record.RecordedBy], says, false);
+        yield return new HistoryRow(
+            record.HappenedAt,
+            names[record.RecordedBy],
+            says,
+            false,
+            Late(record.HappenedAt, record.RecordedAt),
+            record.SentBy is { } sender ? names[sender] : null
+        );
         if (record is { WithdrawnAt: { } at, WithdrawnBy: { } by })
         {
-            yield return new HistoryRow(at, names[by], says, true);
+            yield return new HistoryRow(at, names[by], says, true, null, null);
         }
     }
+
+    /// <summary>When it arrived, where that was more than a moment after it happened.</summary>
+    private static DateTimeOffset? Late(DateTimeOffset happened, DateTimeOffset? arrived) => arrived - happened > AMoment ? arrived : null;
 
     private static string Says(CouponRecord record) =>
         record switch

@@ -1,38 +1,30 @@
-using System.Security.Claims;
+using System.Security.Cryptography;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
-using ImageMagick;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
 
 /// <summary>A photo of a coupon, as the bench lists it.</summary>
-public sealed record PhotoView(Guid Id, int WidthPx, int HeightPx, string RecordedBy, DateTimeOffset RecordedAt);
+/// <param name="Missing">True when its file is gone: sent again under the same id, it is kept again.</param>
+public sealed record PhotoView(Guid Id, int WidthPx, int HeightPx, string RecordedBy, DateTimeOffset RecordedAt, bool Missing);
 
-/// <summary>
-/// Photos from the tablet's camera. Each is made anew as a JPEG of bounded size without its metadata, with a thumbnail beside it; what was sent
-/// is not kept. Files are named by the ids of coupon and photo, never by what a client says.
-/// </summary>
+/// <summary>Photos from the tablet's camera. What was sent is not kept; see <see cref="PhotoMaker"/>.</summary>
 public static class Photos
 {
     private const int MostBytes = 15 * 1024 * 1024;
-    private const long MostPixels = 60_000_000;
-    private const int LongestSidePx = 2400;
-    private const int ThumbnailPx = 320;
-    private const int Quality = 82;
     private const int MostPhotos = 100;
-    private static readonly MagickFormat[] Taken = [MagickFormat.Jpeg, MagickFormat.Jpg, MagickFormat.Png, MagickFormat.WebP];
     private static readonly string Accepts =
-        $"A JPEG, PNG or WebP photo of at most {MostBytes / 1024 / 1024} MB and {MostPixels / 1_000_000} megapixels.";
+        $"A JPEG, PNG or WebP photo of at most {MostBytes / 1024 / 1024} MB and {PhotoMaker.MostPixels / 1_000_000} megapixels.";
 
     public static void Map(RouteGroupBuilder coupon)
     {
         coupon
             .MapPut("/photos/{id:guid}", Take)
             .Accepts<IFormFile>("image/jpeg", "image/png", "image/webp")
-            .WithMetadata(new RequestSizeLimitAttribute(MostBytes))
+            .WithMetadata(new RequestSizeLimitAttribute(MostBytes), new WriteMark())
             .Produces<Written>()
             .ProducesProblem(StatusCodes.Status400BadRequest)
             .ProducesProblem(StatusCodes.Status409Conflict)
@@ -40,15 +32,13 @@ public static class Photos
         coupon
             .MapGet(
                 "/photos/{id:guid}",
-                (Guid couponId, Guid id, GradusContext db, GradusOptions options, CancellationToken cancel) =>
-                    Show(couponId, id, "", db, options, cancel)
+                (Guid couponId, Guid id, GradusContext db, PhotoStore store, CancellationToken cancel) => Show(couponId, id, false, db, store, cancel)
             )
             .Produces(200, contentType: "image/jpeg");
         coupon
             .MapGet(
                 "/photos/{id:guid}/thumbnail",
-                (Guid couponId, Guid id, GradusContext db, GradusOptions options, CancellationToken cancel) =>
-                    Show(couponId, id, ".small", db, options, cancel)
+                (Guid couponId, Guid id, GradusContext db, PhotoStore store, CancellationToken cancel) => Show(couponId, id, true, db, store, cancel)
             )
             .Produces(200, contentType: "image/jpeg");
     }
@@ -57,99 +47,91 @@ public static class Photos
         Guid couponId,
         Guid id,
         HttpRequest request,
-        ClaimsPrincipal user,
+        Provenance from,
+        PhotoMaker maker,
+        PhotoStore store,
         GradusContext db,
-        GradusOptions options,
-        TimeProvider time,
+        Writes writes,
         CancellationToken cancel
     )
     {
-        if (await db.Photos.AsNoTracking().FirstOrDefaultAsync(photo => photo.Id == id, cancel) is { } known)
-        {
-            return known.CouponId == couponId
-                ? TypedResults.Ok(new Written(id, false))
-                : Refusal.Conflict("id", "Another photo has this id.").ToResult();
-        }
-
-        if (!await db.Coupons.AnyAsync(coupon => coupon.Id == couponId, cancel))
-        {
-            return CouponRecorder.UnknownCoupon().ToResult();
-        }
-
-        if (await db.Photos.CountAsync(photo => photo.CouponId == couponId, cancel) >= MostPhotos)
-        {
-            return Refusal.Conflict("couponId", $"A coupon holds at most {MostPhotos} photos.").ToResult();
-        }
-
         using var sent = new MemoryStream();
         await request.Body.CopyToAsync(sent, cancel);
-        if (Read(sent.ToArray()) is not { } image)
+        var bytes = sent.ToArray();
+        var hash = Convert.ToHexStringLower(SHA256.HashData(bytes));
+
+        // Made before the turn to write begins: nobody's pass waits for a photo to be unpacked.
+        if (await maker.Make(bytes, cancel) is not { } photo)
         {
             return Refusal.Field("photo", Accepts).ToResult();
         }
 
-        using (image)
+        var put = false;
+        try
         {
-            var folder = Directory.CreateDirectory(Folder(options, couponId)).FullName;
-            image.AutoOrient();
-            image.Strip();
-            image.Resize(new MagickGeometry(LongestSidePx, LongestSidePx) { Greater = true });
-            image.Quality = Quality;
-            await Write(image, Path.Combine(folder, $"{id}.jpg"), cancel);
+            return (await writes.Whole(Keep, cancel)).ToResult();
+        }
+        catch when (put)
+        {
+            store.Remove(couponId, id);
+            throw;
+        }
+
+        async Task<Outcome<Written>> Keep()
+        {
+            if (await db.Photos.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
+            {
+                var answer =
+                    known.CouponId != couponId
+                        ? Twins.Answer(id, new { known.CouponId }, new { CouponId = couponId })
+                        : Twins.Answer(id, new { Photo = known.SentHash ?? hash }, new { Photo = hash });
+                if (answer.Refusal is not null || store.IsThere(couponId, id))
+                {
+                    return answer;
+                }
+
+                await store.Put(couponId, id, photo, cancel);
+                return new Written(id, true);
+            }
+
+            if (await db.Coupons.AsNoTracking().FirstOrDefaultAsync(one => one.Id == couponId, cancel) is not { } coupon)
+            {
+                return CouponRecorder.UnknownCoupon();
+            }
+
+            if (await db.Photos.CountAsync(one => one.CouponId == couponId, cancel) >= MostPhotos)
+            {
+                return Refusal.Conflict("couponId", $"A coupon holds at most {MostPhotos} photos.");
+            }
+
+            // The file before its row: a row never stands without its file.
+            put = true;
+            await store.Put(couponId, id, photo, cancel);
             db.Photos.Add(
                 new PhotoRecord
                 {
                     Id = id,
                     CouponId = couponId,
-                    RecordedAt = time.GetUtcNow(),
-                    RecordedBy = user.InstructorId(),
-                    WidthPx = (int)image.Width,
-                    HeightPx = (int)image.Height,
+                    HappenedAt = from.HappenedAt < coupon.StartedAt ? coupon.StartedAt : from.HappenedAt,
+                    RecordedAt = from.ArrivedAt,
+                    RecordedBy = from.By,
+                    SentBy = from.SentBy,
+                    WidthPx = photo.WidthPx,
+                    HeightPx = photo.HeightPx,
+                    SentHash = hash,
                 }
             );
-            image.Resize(new MagickGeometry(ThumbnailPx, ThumbnailPx) { Greater = true });
-            await Write(image, Path.Combine(folder, $"{id}.small.jpg"), cancel);
-        }
-
-        await db.SaveChangesAsync(cancel);
-        return TypedResults.Ok(new Written(id, true));
-    }
-
-    /// <summary>The image, when it is of a kind and size that is taken; its head is read before its pixels, so that a small file cannot unpack to a huge one.</summary>
-    private static MagickImage? Read(byte[] bytes)
-    {
-        if (bytes.Length == 0)
-        {
-            return null;
-        }
-
-        try
-        {
-            var head = new MagickImageInfo(bytes);
-            return Taken.Contains(head.Format) && (long)head.Width * head.Height <= MostPixels ? new MagickImage(bytes, head.Format) : null;
-        }
-        catch (MagickException)
-        {
-            return null;
+            await db.SaveChangesAsync(cancel);
+            return new Written(id, true);
         }
     }
 
-    // Beside its place first, so that a killed server leaves no half of a photo under its name.
-    private static async Task Write(MagickImage image, string path, CancellationToken cancel)
+    private static async Task<IResult> Show(Guid couponId, Guid id, bool isSmall, GradusContext db, PhotoStore store, CancellationToken cancel)
     {
-        await File.WriteAllBytesAsync(path + ".new", image.ToByteArray(MagickFormat.Jpeg), cancel);
-        File.Move(path + ".new", path, overwrite: true);
-    }
-
-    private static async Task<IResult> Show(Guid couponId, Guid id, string size, GradusContext db, GradusOptions options, CancellationToken cancel)
-    {
-        var path = Path.Combine(Folder(options, couponId), $"{id}{size}.jpg");
+        var path = store.PathOf(couponId, id, isSmall);
         return
             await db.Photos.AnyAsync(photo => photo.Id == id && photo.CouponId == couponId && photo.WithdrawnAt == null, cancel) && File.Exists(path)
             ? TypedResults.PhysicalFile(path, "image/jpeg")
             : Refusal.NotFound("id", "A photo of this coupon.").ToResult();
     }
-
-    private static string Folder(GradusOptions options, Guid couponId) =>
-        Path.Combine(Path.GetFullPath(options.DataFolder), "photos", couponId.ToString());
 }

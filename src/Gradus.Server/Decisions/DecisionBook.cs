@@ -1,5 +1,4 @@
 using Gradus.Data;
-using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Readiness;
 using Microsoft.EntityFrameworkCore;
@@ -14,10 +13,17 @@ public sealed class DecisionBook(GradusContext db, ReadinessBook readiness, Time
     {
         if (await db.Decisions.AsNoTracking().FirstOrDefaultAsync(decision => decision.Id == id, cancel) is { } known)
         {
-            var same =
-                (known.StudentId, known.TestId, known.Kind, known.Reason)
-                == (request.StudentId, request.TestId, request.Kind, request.Reason!.Trim());
-            return same ? new Written(id, false) : Refusal.Conflict("id", "Another decision has this id.");
+            return Twins.Answer(
+                id,
+                known.Content,
+                new
+                {
+                    StudentId = request.StudentId!.Value,
+                    request.TestId,
+                    Kind = request.Kind!.Value,
+                    Reason = request.Reason!.Trim(),
+                }
+            );
         }
 
         if (!await db.Students.AnyAsync(student => student.Id == request.StudentId, cancel))
@@ -43,31 +49,5 @@ public sealed class DecisionBook(GradusContext db, ReadinessBook readiness, Time
         );
         await db.SaveChangesAsync(cancel);
         return new Written(id, true);
-    }
-
-    /// <summary>The last decision for each student and test.</summary>
-    public static async Task<Dictionary<(Guid StudentId, string TestId), (DecisionKind Kind, DateTimeOffset SignedAt)>> Last(
-        GradusContext db,
-        IReadOnlyCollection<Guid> studentIds,
-        CancellationToken cancel
-    )
-    {
-        var rows = await db
-            .Decisions.Where(decision => studentIds.Contains(decision.StudentId))
-            .GroupBy(decision => new { decision.StudentId, decision.TestId })
-            .Select(group =>
-                group
-                    .OrderByDescending(decision => decision.SignedAt)
-                    .Select(decision => new
-                    {
-                        decision.StudentId,
-                        decision.TestId,
-                        decision.Kind,
-                        decision.SignedAt,
-                    })
-                    .First()
-            )
-            .ToListAsync(cancel);
-        return rows.ToDictionary(row => (row.StudentId, row.TestId), row => (row.Kind, row.SignedAt));
     }
 }

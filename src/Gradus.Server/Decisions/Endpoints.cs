@@ -46,7 +46,7 @@ public static class Endpoints
     {
         var group = routes.MapGroup("/api").WithTags("Decisions").RequireAuthorization();
         group.MapGet("/students/{studentId:guid}/tests/{testId}/grounds", Read).Produces<Grounds>().ProducesProblem(404);
-        group.MapPut("/decisions/{id:guid}", Sign).Validated<SignDecision>().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
+        group.MapPut("/decisions/{id:guid}", Sign).Validated<SignDecision>().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
     }
 
     private static async Task<IResult> Read(

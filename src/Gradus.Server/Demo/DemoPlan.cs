@@ -1,9 +1,11 @@
 using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.Planning;
 using Gradus.Server.Readiness;
+using Gradus.Server.School;
 using Gradus.Solver;
 using Microsoft.EntityFrameworkCore;
 
@@ -15,7 +17,15 @@ internal static class DemoPlan
     private const double SolveSeconds = 5;
     private const double NewBarMm = 6096;
 
-    public static async Task Build(GradusContext db, SchoolLibrary library, TimeProvider time, Guid lead, CancellationToken cancel)
+    public static async Task Build(
+        GradusContext db,
+        SchoolLibrary library,
+        TimeProvider time,
+        SchoolClock clock,
+        Writes writes,
+        Guid lead,
+        CancellationToken cancel
+    )
     {
         var now = time.GetUtcNow();
         foreach (var booth in await db.Booths.ToListAsync(cancel))
@@ -78,7 +88,7 @@ internal static class DemoPlan
                 ClassPeriods = classes.ToDictionary(one => one.Id, one => (IReadOnlyList<int>)(one.Name == "Evening class" ? [2] : [0, 1])),
             }
         );
-        var monday = WeekDays.MondayOf(DateOnly.FromDateTime(now.UtcDateTime));
+        var monday = clock.Monday;
         var dev = students.Single(one => one.Name == "Dev Pillai");
         db.Sittings.Add(
             new Sitting
@@ -94,7 +104,7 @@ internal static class DemoPlan
         await db.SaveChangesAsync(cancel);
         db.ChangeTracker.Clear();
 
-        var readiness = new ReadinessBook(db, new EvidenceReader(db), library, new ModelInUse(), time);
+        var readiness = new ReadinessBook(db, new EvidenceReader(db), library, new ModelInUse(), clock, writes);
         var weeks = new WeekBuilder(db, new PracticeBook(db, readiness, setups, new WorkLog(db), library, time), setups, new StockBook(db), library);
         foreach (var start in new[] { monday, monday.AddDays(7) })
         {

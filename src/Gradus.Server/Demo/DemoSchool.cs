@@ -4,11 +4,13 @@ using Gradus.Core.Joints;
 using Gradus.Core.Library;
 using Gradus.Core.Welding;
 using Gradus.Data;
+using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
 using Gradus.Server.Decisions;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.Readiness;
+using Gradus.Server.School;
 using Gradus.Server.Students;
 using Microsoft.AspNetCore.Identity;
 
@@ -18,20 +20,32 @@ namespace Gradus.Server.Demo;
 /// Makes the demo school: a small simulator with a fixed seed lets each invented student weld, and writes what comes of it through the same
 /// recorder that the server uses. The history ends today, so that ages and chances look as they would on a live floor.
 /// </summary>
-public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrary library, IPasswordHasher<Instructor> hasher)
+public sealed class DemoSchool
 {
-    /// <summary>The PIN of the demo's invented instructors; shown on the sign-in page of the demo only.</summary>
-    public const string Pin = "2468";
-
+    private const string Zone = "Europe/Oslo";
     private const int Seed = 20_260;
     private const int HistoryDays = 98;
     private const int CouponsToSafety = 5;
     private const int BoothCount = 12;
     private const double DaysBetweenCoupons = 2.6;
 
-    private readonly SimulatedClock clock = new(time.GetUtcNow());
+    private readonly GradusContext db;
+    private readonly TimeProvider time;
+    private readonly SchoolLibrary library;
+    private readonly IPasswordHasher<Instructor> hasher;
+    private readonly Writes writes;
+    private readonly SimulatedClock clock;
+    private readonly SchoolClock days;
     private readonly Random random = new(Seed);
     private readonly Random sittings = new(Seed + 1); // of its own, so that the coupons stay as they are
+
+    public DemoSchool(GradusContext db, TimeProvider time, SchoolLibrary library, IPasswordHasher<Instructor> hasher, Writes writes)
+    {
+        (this.db, this.time, this.library, this.hasher, this.writes) = (db, time, library, hasher, writes);
+        clock = new SimulatedClock(time.GetUtcNow());
+        days = new SchoolClock(clock);
+        days.Use(Zone);
+    }
 
     /// <summary>Fills an empty database.</summary>
     public async Task Build(CancellationToken cancel)
@@ -39,16 +53,16 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var today = time.GetUtcNow();
         db.Schools.Add(
-            new School
+            new Data.School
             {
                 Id = NewId(),
                 Name = "Skerrow Harbour Technical College",
-                TimeZone = "Europe/Oslo",
+                TimeZone = Zone,
                 IsDemo = true,
             }
         );
-        var lead = Accounts.Endpoints.NewInstructor(hasher, DemoPeople.Lead, Pin, isLead: true);
-        var second = Accounts.Endpoints.NewInstructor(hasher, DemoPeople.Second, Pin, isLead: false);
+        var lead = Accounts.Endpoints.NewInstructor(hasher, DemoPeople.Lead, Accounts.Endpoints.DemoPin, isLead: true);
+        var second = Accounts.Endpoints.NewInstructor(hasher, DemoPeople.Second, Accounts.Endpoints.DemoPin, isLead: false);
         db.Instructors.AddRange(lead, second);
         var day = new ClassGroup
         {
@@ -132,7 +146,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
         }
 
         await transaction.CommitAsync(cancel);
-        await DemoPlan.Build(db, library, time, lead.Id, cancel);
+        await DemoPlan.Build(db, library, time, days, writes, lead.Id, cancel);
     }
 
     /// <summary>Lets a student sit a test, each day once until it is passed.</summary>
@@ -151,22 +165,24 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
 
     private async Task Result(Guid studentId, string testId, bool passed, string note, Guid by, CancellationToken cancel)
     {
-        var day = DateOnly.FromDateTime(clock.Now.UtcDateTime);
+        var day = days.DayOf(clock.Now);
         Require(
-            await new ResultBook(db, Readiness(), clock).Record(NewId(sittings), new RecordResult(studentId, testId, day, passed, note), by, cancel)
+            await new ResultBook(db, Readiness(), days).Record(NewId(sittings), new RecordResult(studentId, testId, day, passed, note), by, cancel)
         );
     }
 
-    private ReadinessBook Readiness() => new(db, new EvidenceReader(db), library, new ModelInUse(), clock);
+    private ReadinessBook Readiness() => new(db, new EvidenceReader(db), library, new ModelInUse(), days, writes);
+
+    private Provenance Now(Guid by) => Provenance.Direct(by, clock.Now);
 
     /// <summary>Lets a student weld a coupon. With <paramref name="stopAt"/> it is left open in that stage.</summary>
     private async Task Weld(SimulatedStudent person, Guid studentId, Guid by, Guid boothId, int practice, Stage? stopAt, CancellationToken cancel)
     {
-        var recorder = new CouponRecorder(db, library, clock);
+        var recorder = new CouponRecorder(db, library);
         var template = library.Tests[person.TestId];
         var id = NewId();
         var asTest = practice >= 2 && random.NextDouble() < 0.7;
-        Require(await recorder.Start(id, new StartCoupon(studentId, template.Id, null, null, boothId, asTest), by, cancel));
+        Require(await recorder.Start(id, new StartCoupon(studentId, template.Id, null, null, boothId, asTest), Now(by), cancel));
         if (stopAt == Stage.FitUp)
         {
             return;
@@ -174,10 +190,10 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
 
         clock.Advance(12);
         var closedGap = practice % 5 == 1 && random.NextDouble() < 0.6;
-        Require(await recorder.FitUp(id, NewId(), FitUpOf(template, closedGap), by, cancel));
+        Require(await recorder.FitUp(id, NewId(), FitUpOf(template, closedGap), Now(by), cancel));
         var goodDay = Normal() * 0.5;
         var cards = PassCards.Build(template, person.Hand, []);
-        var beads = new CouponFacts((await recorder.Load(id, cancel))!, library).Beads.ToList();
+        var beads = CouponLogs.Of((await recorder.Load(id, cancel))!, library).Beads.ToList();
         var hot = random.NextDouble() < 0.12;
         foreach (var stage in template.Stages)
         {
@@ -185,7 +201,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
             foreach (var bead in stage == stopAt ? laying.Take(laying.Count / 2) : laying)
             {
                 clock.Advance(5 + random.Next(4));
-                Require(await recorder.Pass(id, NewId(), PassOf(bead, cards[bead.Pass], hot), by, cancel));
+                Require(await recorder.Pass(id, NewId(), PassOf(bead, cards[bead.Pass], hot), Now(by), cancel));
             }
 
             if (stage == stopAt)
@@ -198,7 +214,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
             var clean = random.NextDouble() < 1 / (1 + Math.Exp(-(person.Skill + (person.Gain * practice) + goodDay + lag)));
             if (DemoFaults.Pick(random, template, stage, clean, person.WeakClock) is { } finding)
             {
-                Require(await recorder.Finding(id, NewId(), finding, by, cancel));
+                Require(await recorder.Finding(id, NewId(), finding, Now(by), cancel));
             }
 
             // A root that is lost is not welded over: the coupon ends there.
@@ -210,7 +226,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
 
         clock.Advance(6);
         await Bend(recorder, id, template, practice, by, cancel);
-        Require(await recorder.Close(id, NewId(), by, cancel));
+        Require(await recorder.Close(id, NewId(), Now(by), cancel));
         db.ChangeTracker.Clear();
     }
 
@@ -228,7 +244,7 @@ public sealed class DemoSchool(GradusContext db, TimeProvider time, SchoolLibrar
         {
             List<BendDiscontinuity> opened = random.Next(12) == 0 ? [new BendDiscontinuity(TooFarMm, false, false)] : [];
             var body = new BenchEventBody(Specimen: index, Bend: new BendSpecimen(template.Joint.ThicknessMm, opened));
-            Require(await recorder.Event(id, NewId(), new RecordEvent(BenchEventKind.SpecimenTested, body), by, cancel));
+            Require(await recorder.Event(id, NewId(), new RecordEvent(BenchEventKind.SpecimenTested, body), Now(by), cancel));
         }
     }
 

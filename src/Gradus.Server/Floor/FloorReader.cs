@@ -4,11 +4,11 @@ using Gradus.Core.Library;
 using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Coupons;
-using Gradus.Server.Decisions;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.Planning;
 using Gradus.Server.Readiness;
+using Gradus.Server.School;
 using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
 
@@ -21,12 +21,12 @@ public sealed class FloorReader(
     SchoolLibrary library,
     WeekBuilder weeks,
     SetupBook setups,
-    TimeProvider time
+    SchoolClock clock
 )
 {
     public async Task<FloorView> Read(CancellationToken cancel)
     {
-        var (today, clock) = await Today(cancel);
+        var today = clock.Today;
         var booths = await db
             .Booths.OrderBy(booth => booth.Number)
             .Select(booth => new BoothView(
@@ -42,7 +42,7 @@ public sealed class FloorReader(
         var setup = await setups.Read(cancel);
         var monday = WeekDays.MondayOf(today);
         var plan = await weeks.Plan(monday, cancel);
-        var period = setup.PeriodAt(clock);
+        var period = setup.PeriodAt(clock.TimeOfDay);
         var numbers = booths.ToDictionary(booth => booth.Id, booth => booth.Number);
         return new FloorView(
             today,
@@ -84,7 +84,7 @@ public sealed class FloorReader(
         CancellationToken cancel
     )
     {
-        var (rows, holds, _) = await Students(studentIds, (await Today(cancel)).Day, cancel);
+        var (rows, holds, _) = await Students(studentIds, clock.Today, cancel);
         return (rows, holds);
     }
 
@@ -92,26 +92,20 @@ public sealed class FloorReader(
     public Task<List<Guid>> StudentsOf(IReadOnlyCollection<Guid> coupons, CancellationToken cancel) =>
         db.Coupons.Where(coupon => coupons.Contains(coupon.Id)).Select(coupon => coupon.StudentId).Distinct().ToListAsync(cancel);
 
-    private async Task<(DateOnly Day, TimeOnly Clock)> Today(CancellationToken cancel)
-    {
-        var zone = await db.Schools.AsNoTracking().Select(school => school.TimeZone).SingleAsync(cancel);
-        var local = TimeZoneInfo.ConvertTime(time.GetUtcNow(), TimeZoneInfo.FindSystemTimeZoneById(zone)).DateTime;
-        return (DateOnly.FromDateTime(local), TimeOnly.FromDateTime(local));
-    }
-
     private async Task<(IReadOnlyList<FloorStudent> Students, IReadOnlyList<FloorHold> Holds, IReadOnlyList<string> Meeting)> Students(
         IReadOnlyCollection<Guid>? only,
         DateOnly today,
         CancellationToken cancel
     )
     {
-        var now = time.GetUtcNow();
+        var now = clock.Now;
         var classes = await db.ClassGroups.AsNoTracking().ToListAsync(cancel);
         var students = await db
-            .Students.AsNoTracking()
+            .Students.Present()
+            .AsNoTracking()
             .Where(student => only == null || only.Contains(student.Id))
             .OrderBy(student => student.Name)
-            .Take(Limits.PageRows)
+            .Take(Limits.ActiveStudents)
             .ToListAsync(cancel);
         var ids = students.Select(student => student.Id).ToList();
         var open = (
@@ -128,14 +122,14 @@ public sealed class FloorReader(
                 .Include(coupon => coupon.Closings)
                 .ToListAsync(cancel)
         ).ToLookup(coupon => coupon.StudentId);
-        var lastDecisions = await DecisionBook.Last(db, ids, cancel);
+        var lastDecisions = await LastDecisions.Of(db, ids, cancel);
         var lastClosed = await db
             .Coupons.Where(coupon => ids.Contains(coupon.StudentId) && coupon.ClosedAt != null)
             .GroupBy(coupon => coupon.StudentId)
             .Select(group => new { group.Key, At = group.Max(coupon => coupon.ClosedAt) })
             .ToDictionaryAsync(one => one.Key, one => one.At, cancel);
         var known = await Known(students, isAll: only is null, cancel);
-        var recent = await PassCards.Recent(
+        var recent = await RecentPasses.Read(
             db,
             [.. open.Select(group => group.Key)],
             now,
@@ -201,30 +195,30 @@ public sealed class FloorReader(
 
     private static IEnumerable<FloorHold> Holds(Coupon coupon, string name) =>
         CouponLife
-            .Holds([.. coupon.Events.OrderBy(one => one.RecordedAt).Select(one => new BenchEvent(one.Id, one.Kind, one.RecordedAt, one.Body))])
+            .Holds([.. coupon.Events.OrderBy(one => one.HappenedAt).Select(one => new BenchEvent(one.Id, one.Kind, one.HappenedAt, one.Body))])
             .Select(hold => new FloorHold(coupon.Id, coupon.Stamp, coupon.StudentId, name, coupon.Booth?.Number, hold.Point, hold.CalledAt));
 
     private FloorCoupon CouponOf(Coupon coupon, Student student, IEnumerable<RecentPass> recent)
     {
-        var facts = new CouponFacts(coupon, library);
-        var next = facts.Next();
-        var cards = next.Kind == NextKind.Pass ? PassCards.Build(facts.Template, student.Hand, recent, coupon.BoothId) : [];
+        var log = CouponLogs.Of(coupon, library);
+        var next = log.Next();
+        var cards = next.Kind == NextKind.Pass ? PassCards.Build(log.Test, student.Hand, recent, coupon.BoothId) : [];
         return new FloorCoupon(
             coupon.Id,
             coupon.Stamp,
             coupon.TestId,
-            facts.Template.Title,
+            log.Test.Title,
             coupon.DrillId,
             coupon.AsTest,
             coupon.Booth?.Number,
-            facts.FitUpReport.Outcome,
-            facts.Passes.Count,
-            facts.Beads.Count(),
-            facts.Findings.Count,
+            log.FitUpReport.Outcome,
+            log.Passes.Count,
+            log.Beads.Count(),
+            log.Findings.Count,
             next,
             next.Card is { } card ? cards[card] : null,
-            facts.PositionStands,
-            CouponLife.Timers(facts.Events)
+            log.PositionStands,
+            CouponLife.Timers(log.Events)
         );
     }
 }

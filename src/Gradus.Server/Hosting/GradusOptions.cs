@@ -9,6 +9,15 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
 
     public string DatabaseFile => Path.Combine(DataFolder, Demo ? "demo.db" : "gradus.db");
 
+    /// <summary>Where the photos lie.</summary>
+    public string PhotoFolder => Path.Combine(DataFolder, "photos");
+
+    /// <summary>Where the database is copied to before it is brought up to date.</summary>
+    public string BackupFolder => Path.Combine(DataFolder, "backups");
+
+    /// <summary>Where the keys lie that sign sessions and tickets.</summary>
+    public string KeyFolder => Path.Combine(DataFolder, "keys");
+
     /// <summary>Reads <c>GRADUS_PORT</c>, <c>GRADUS_HOST</c>, <c>GRADUS_DATA</c> and <c>GRADUS_DEMO</c>.</summary>
     /// <exception cref="InvalidOperationException">The port is not a port.</exception>
     public static GradusOptions From(IConfiguration configuration)

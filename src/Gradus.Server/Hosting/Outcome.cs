@@ -26,3 +26,9 @@ public readonly record struct Outcome<T>(T? Value, Refusal? Refusal)
 
     public IResult ToResult() => Refusal?.ToResult() ?? TypedResults.Ok(Value);
 }
+
+/// <summary>A refusal from where no answer can be given; <see cref="Problems"/> turns it into one.</summary>
+public sealed class RefusedException(Refusal refusal) : Exception(refusal.Title)
+{
+    public Refusal Refusal => refusal;
+}

@@ -9,11 +9,25 @@ public static partial class Problems
 {
     public static void Use(WebApplication app)
     {
+        // A database file that is gone takes what is written to it along: nothing more is taken in or given out.
+        app.Use(
+            async (context, next) =>
+            {
+                var isAsked = context.Request.Path.StartsWithSegments("/api") && !context.Request.Path.StartsWithSegments("/api/health");
+                if (isAsked && context.RequestServices.GetRequiredService<Storage>().Illness is { } illness)
+                {
+                    await StorageIll.Answer(StatusCodes.Status503ServiceUnavailable, illness).ToResult().ExecuteAsync(context);
+                    return;
+                }
+
+                await next(context);
+            }
+        );
         app.UseExceptionHandler(
             new ExceptionHandlerOptions
             {
                 ExceptionHandler = context => ToResult(context).ExecuteAsync(context),
-                SuppressDiagnosticsCallback = context => context.Exception is BadHttpRequestException, // the sender's slip, not ours
+                SuppressDiagnosticsCallback = context => context.Exception is BadHttpRequestException or RefusedException, // the sender's slip, not ours
             }
         );
         app.UseStatusCodePages();
@@ -40,6 +54,7 @@ public static partial class Problems
     private static IResult ToResult(HttpContext context) =>
         context.Features.Get<IExceptionHandlerFeature>()?.Error switch
         {
+            RefusedException refused => refused.Refusal.ToResult(),
             BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } => new Refusal(
                 StatusCodes.Status413PayloadTooLarge,
                 "That is too much at once.",
@@ -51,6 +66,7 @@ public static partial class Problems
                 "The request cannot be read.",
                 new Dictionary<string, string[]> { ["body"] = [WithoutTypeNames(bad)] }
             ).ToResult(),
+            { } error when StorageIll.RefusalOf(error) is { } ill => ill.ToResult(),
             _ => TypedResults.Problem(
                 statusCode: StatusCodes.Status500InternalServerError,
                 title: "Something went wrong here. What was saved before is safe."
@@ -108,6 +124,15 @@ public static class Limits
 
     /// <summary>Most rows of one page of a list.</summary>
     public const int PageRows = 100;
+
+    /// <summary>Most students at once; those who left do not count.</summary>
+    public const int ActiveStudents = 200;
+
+    /// <summary>Of those who left, so many are listed, the latest first.</summary>
+    public const int FormerStudents = 500;
+
+    /// <summary>So many of those with a name alike are named.</summary>
+    public const int AlikeShown = 5;
 
     /// <summary>How far back evidence is read: beyond it a coupon weighs under a thousandth.</summary>
     public const int EvidenceDays = 430;

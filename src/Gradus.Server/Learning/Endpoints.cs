@@ -4,6 +4,7 @@ using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.School;
 using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
 
@@ -52,6 +53,7 @@ public static class Endpoints
         GradusContext db,
         StudentReader reader,
         SchoolLibrary library,
+        SchoolClock clock,
         CancellationToken cancel
     )
     {
@@ -69,6 +71,7 @@ public static class Endpoints
         var coupons = await Read(
             db.Coupons.Where(one => one.StudentId == studentId && (testId == null || one.TestId == testId)),
             MostOfStudent,
+            clock,
             cancel
         );
         return TypedResults.Ok(
@@ -76,7 +79,7 @@ public static class Endpoints
         );
     }
 
-    private static async Task<IResult> OfClass(Guid? classId, GradusContext db, TimeProvider time, CancellationToken cancel)
+    private static async Task<IResult> OfClass(Guid? classId, GradusContext db, SchoolClock clock, CancellationToken cancel)
     {
         var group = classId is null ? null : await db.ClassGroups.AsNoTracking().FirstOrDefaultAsync(one => one.Id == classId, cancel);
         if (classId is not null && group is null)
@@ -84,10 +87,14 @@ public static class Endpoints
             return Refusal.NotFound("classId", "A class of this school.").ToResult();
         }
 
-        var now = time.GetUtcNow();
-        var students = await db.Students.Where(one => classId == null || one.ClassGroupId == classId).Select(one => one.Id).ToListAsync(cancel);
+        var now = clock.Now;
+        var students = await db
+            .Students.Present()
+            .Where(one => classId == null || one.ClassGroupId == classId)
+            .Select(one => one.Id)
+            .ToListAsync(cancel);
         var since = now.AddDays(-ClassDays);
-        var coupons = await Read(db.Coupons.Where(one => students.Contains(one.StudentId) && one.ClosedAt >= since), MostOfClass, cancel);
+        var coupons = await Read(db.Coupons.Where(one => students.Contains(one.StudentId) && one.ClosedAt >= since), MostOfClass, clock, cancel);
         var recent = PatternFinder.Find([.. coupons.Where(one => one.At >= now.AddDays(-RecentDays))]);
         return TypedResults.Ok(
             new ClassPatterns(
@@ -101,7 +108,7 @@ public static class Endpoints
         );
     }
 
-    private static async Task<List<LearnCoupon>> Read(IQueryable<Coupon> coupons, int most, CancellationToken cancel)
+    private static async Task<List<LearnCoupon>> Read(IQueryable<Coupon> coupons, int most, SchoolClock clock, CancellationToken cancel)
     {
         var rows = await coupons
             .AsNoTracking()
@@ -117,7 +124,7 @@ public static class Endpoints
                         coupon.DrillId,
                         coupon.AsTest,
                         coupon.StartedAt,
-                        At = closing.RecordedAt,
+                        At = closing.HappenedAt,
                         closing.Downgraded,
                         closing.StageClean,
                         closing.Facts,
@@ -128,7 +135,7 @@ public static class Endpoints
         [
             .. rows.Select(row => new LearnCoupon(
                 row.StudentId,
-                row.At,
+                TimeZoneInfo.ConvertTime(row.At, clock.Zone), // weeks are those of the school
                 row.DrillId is null,
                 !row.AsTest || row.Downgraded,
                 row.StageClean,

@@ -33,8 +33,13 @@ public static class Endpoints
             .ExcludeFromDescription();
 
         var lead = routes.MapGroup("/api").WithTags("Library").RequireAuthorization();
-        lead.MapPut("/tests/{id}", SaveTest).Validated<SaveTest>().Produces<SavedVersion>().ProducesProblem(403).ProducesProblem(409);
-        lead.MapPut("/profiles/{id}", SaveProfile).Validated<SaveProfile>().Produces<SavedVersion>().ProducesProblem(403).ProducesProblem(409);
+        lead.MapPut("/tests/{id}", SaveTest).Validated<SaveTest>().Writes().Produces<SavedVersion>().ProducesProblem(403).ProducesProblem(409);
+        lead.MapPut("/profiles/{id}", SaveProfile)
+            .Validated<SaveProfile>()
+            .Writes()
+            .Produces<SavedVersion>()
+            .ProducesProblem(403)
+            .ProducesProblem(409);
     }
 
     private static List<TestRow> Tests(SchoolLibrary library) =>
@@ -129,13 +134,14 @@ public static class Endpoints
         SaveTest request,
         ClaimsPrincipal user,
         GradusContext db,
+        Writes writes,
         SchoolLibrary library,
         CancellationToken cancel
     ) =>
         await NotLead(db, user, cancel) is { } refusal
             ? refusal.ToResult()
             : (
-                await library.SaveTest(db, id, request.Test!.Value, request.BasedOnVersion, request.Why!.Trim(), user.InstructorId(), cancel)
+                await library.SaveTest(db, writes, id, request.Test!.Value, request.BasedOnVersion, request.Why!.Trim(), user.InstructorId(), cancel)
             ).ToResult();
 
     private static async Task<IResult> SaveProfile(
@@ -143,13 +149,23 @@ public static class Endpoints
         SaveProfile request,
         ClaimsPrincipal user,
         GradusContext db,
+        Writes writes,
         SchoolLibrary library,
         CancellationToken cancel
     ) =>
         await NotLead(db, user, cancel) is { } refusal
             ? refusal.ToResult()
             : (
-                await library.SaveProfile(db, id, request.Profile!.Value, request.BasedOnVersion, request.Why!.Trim(), user.InstructorId(), cancel)
+                await library.SaveProfile(
+                    db,
+                    writes,
+                    id,
+                    request.Profile!.Value,
+                    request.BasedOnVersion,
+                    request.Why!.Trim(),
+                    user.InstructorId(),
+                    cancel
+                )
             ).ToResult();
 
     private static async Task<Refusal?> NotLead(GradusContext db, ClaimsPrincipal user, CancellationToken cancel)

@@ -4,6 +4,7 @@ using Gradus.Core;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Data;
+using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 
@@ -51,8 +52,8 @@ public sealed class SchoolLibrary(TimeProvider time)
             Ship(LibraryKind.Profile, profile.Id, version => Json(profile with { Version = version }));
         }
 
-        var shipped = await db.SaveChangesAsync(cancel) > 0;
-        await Read(db, shipped ? await Entries(db, cancel) : entries, cancel);
+        await db.SaveChangesAsync(cancel);
+        now = await Snapshot.Of(db, cancel);
 
         void Ship(LibraryKind kind, string key, Func<int, string> body)
         {
@@ -68,6 +69,7 @@ public sealed class SchoolLibrary(TimeProvider time)
     /// <param name="basedOn">The version that was changed; null for a new test.</param>
     public Task<Outcome<SavedVersion>> SaveTest(
         GradusContext db,
+        Writes writes,
         string id,
         JsonElement test,
         int? basedOn,
@@ -77,6 +79,7 @@ public sealed class SchoolLibrary(TimeProvider time)
     ) =>
         Save(
             db,
+            writes,
             LibraryKind.Test,
             id,
             "test",
@@ -96,6 +99,7 @@ public sealed class SchoolLibrary(TimeProvider time)
     /// <inheritdoc cref="SaveTest" path="/param"/>
     public Task<Outcome<SavedVersion>> SaveProfile(
         GradusContext db,
+        Writes writes,
         string id,
         JsonElement profile,
         int? basedOn,
@@ -105,6 +109,7 @@ public sealed class SchoolLibrary(TimeProvider time)
     ) =>
         Save(
             db,
+            writes,
             LibraryKind.Profile,
             id,
             "profile",
@@ -134,6 +139,7 @@ public sealed class SchoolLibrary(TimeProvider time)
 
     private async Task<Outcome<SavedVersion>> Save(
         GradusContext db,
+        Writes writes,
         LibraryKind kind,
         string id,
         string field,
@@ -177,16 +183,11 @@ public sealed class SchoolLibrary(TimeProvider time)
 
         var version = (standing ?? 0) + 1;
         Add(db, kind, id, version, body, by, why);
-        try
-        {
-            await db.SaveChangesAsync(cancel);
-        }
-        catch (DbUpdateException)
-        {
-            return Refusal.Conflict("basedOnVersion", "Somebody saved this at the same moment. Look again.");
-        }
+        await db.SaveChangesAsync(cancel);
 
-        await Read(db, await Entries(db, cancel), cancel);
+        // What is in memory changes with the commit: a version that was not kept is never given out.
+        var read = await Snapshot.Of(db, cancel);
+        writes.OnCommit(() => now = read);
         return new SavedVersion(id, version);
     }
 
@@ -209,25 +210,6 @@ public sealed class SchoolLibrary(TimeProvider time)
     private static Task<List<LibraryEntry>> Entries(GradusContext db, CancellationToken cancel) =>
         db.Library.AsNoTracking().OrderBy(entry => entry.Version).ToListAsync(cancel);
 
-    private async Task Read(GradusContext db, List<LibraryEntry> entries, CancellationToken cancel)
-    {
-        var names = await db.Instructors.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
-        now = new Snapshot(Values<TestTemplate>(LibraryKind.Test), Values<AcceptanceProfile>(LibraryKind.Profile));
-
-        ImmutableArray<Stored<T>> Values<T>(LibraryKind kind) =>
-            [
-                .. entries
-                    .Where(entry => entry.Kind == kind)
-                    .Select(entry => new Stored<T>(
-                        JsonSerializer.Deserialize<T>(entry.Body, CoreJson.Options)!,
-                        entry.Shipped,
-                        entry.SavedAt,
-                        entry.SavedBy is { } by ? names.GetValueOrDefault(by) : null,
-                        entry.Why
-                    )),
-            ];
-    }
-
     private static string Json<T>(T value) => JsonSerializer.Serialize(value, CoreJson.Options);
 
     private sealed class Snapshot(ImmutableArray<Stored<TestTemplate>> tests, ImmutableArray<Stored<AcceptanceProfile>> profiles)
@@ -236,6 +218,27 @@ public sealed class SchoolLibrary(TimeProvider time)
         public ImmutableArray<Stored<AcceptanceProfile>> ProfileVersions { get; } = profiles;
         public Dictionary<string, TestTemplate> Tests { get; } = Newest(tests, test => test.Id);
         public Dictionary<string, AcceptanceProfile> Profiles { get; } = Newest(profiles, profile => profile.Id);
+
+        /// <summary>The library as the database has it.</summary>
+        public static async Task<Snapshot> Of(GradusContext db, CancellationToken cancel)
+        {
+            var entries = await Entries(db, cancel);
+            var names = await Names.Of(db, cancel);
+            return new Snapshot(Values<TestTemplate>(LibraryKind.Test), Values<AcceptanceProfile>(LibraryKind.Profile));
+
+            ImmutableArray<Stored<T>> Values<T>(LibraryKind kind) =>
+                [
+                    .. entries
+                        .Where(entry => entry.Kind == kind)
+                        .Select(entry => new Stored<T>(
+                            JsonSerializer.Deserialize<T>(entry.Body, CoreJson.Options)!,
+                            entry.Shipped,
+                            entry.SavedAt,
+                            entry.SavedBy is { } by ? names.GetValueOrDefault(by) : null,
+                            entry.Why
+                        )),
+                ];
+        }
 
         private static Dictionary<string, T> Newest<T>(ImmutableArray<Stored<T>> versions, Func<T, string> id) =>
             versions.GroupBy(one => id(one.Value)).ToDictionary(group => group.Key, group => group.Last().Value, StringComparer.Ordinal);

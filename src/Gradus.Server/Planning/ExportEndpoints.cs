@@ -6,6 +6,7 @@ using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.School;
 using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
 using Ical.Net.Serialization;
@@ -159,7 +160,7 @@ public static class ExportEndpoints
         WeekBuilder weeks,
         SetupBook setups,
         SchoolLibrary library,
-        TimeProvider time,
+        SchoolClock clock,
         CancellationToken cancel,
         Guid? student = null
     )
@@ -173,8 +174,7 @@ public static class ExportEndpoints
             return Refusal.NotFound("key", "The address of the school's calendar, as the plan's settings show it.").ToResult();
         }
 
-        var today = DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime);
-        var monday = WeekDays.MondayOf(today).AddDays(-7);
+        var monday = clock.Monday.AddDays(-7);
         var entries = new List<Entry>();
         for (var index = 0; index < FeedWeeks; index++)
         {

@@ -1,11 +1,13 @@
 using System.Security.Claims;
 using FluentValidation;
+using Gradus.Core.Bench;
 using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.School;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 
@@ -117,11 +119,16 @@ public static class StepEndpoints
     {
         var group = routes.MapGroup("/api").WithTags("Plan").RequireAuthorization();
         group.MapGet("/steps", Steps).Produces<StepsView>();
-        group.MapPut("/steps", Save).Validated<SaveSteps>().Produces<StepsView>();
+        group.MapPut("/steps", Save).Validated<SaveSteps>().Writes().Produces<StepsView>();
         group.MapGet("/students/{studentId:guid}/way", Way).Produces<WayView>().ProducesProblem(404);
-        group.MapPut("/students/{studentId:guid}/goal", SaveGoal).Validated<SaveGoal>().Produces<Written>().ProducesProblem(404);
-        group.MapPut("/students/{studentId:guid}/credits/{testId}", PutCredit).Validated<SaveCredit>().Produces<Written>().ProducesProblem(404);
-        group.MapDelete("/students/{studentId:guid}/credits/{testId}", DeleteCredit).Produces<Written>().ProducesProblem(404);
+        group.MapPut("/students/{studentId:guid}/goal", SaveGoal).Validated<SaveGoal>().Writes().Produces<Written>().ProducesProblem(404);
+        group
+            .MapPut("/students/{studentId:guid}/credits/{testId}", PutCredit)
+            .Validated<SaveCredit>()
+            .Writes()
+            .Produces<Written>()
+            .ProducesProblem(404);
+        group.MapDelete("/students/{studentId:guid}/credits/{testId}", DeleteCredit).Writes().Produces<Written>().ProducesProblem(404);
     }
 
     private static async Task<Ok<StepsView>> Steps(SetupBook setups, SchoolLibrary library, CancellationToken cancel) =>
@@ -174,7 +181,7 @@ public static class StepEndpoints
         Readiness.ReadinessBook readiness,
         GradusContext db,
         SchoolLibrary library,
-        TimeProvider time,
+        SchoolClock clock,
         CancellationToken cancel
     )
     {
@@ -186,8 +193,8 @@ public static class StepEndpoints
         var goal = await db.StudentGoals.AsNoTracking().FirstOrDefaultAsync(row => row.StudentId == studentId, cancel);
         var credits = (await Credits.Read(db, [studentId], cancel))[studentId].ToDictionary(credit => credit.TestId, StringComparer.Ordinal);
         var records = (await readiness.Read([studentId], cancel)).ToDictionary(row => row.TestId);
-        var recent = await PassCards.Recent(db, [studentId], time.GetUtcNow(), cancel);
-        var today = DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime);
+        var recent = await RecentPasses.Read(db, [studentId], clock.Now, cancel);
+        var today = clock.Today;
         DateOnly? Day(double? days) => days is { } count ? today.AddDays((int)Math.Ceiling(count)) : null;
         var way = one
             .Way.Select(step =>
@@ -284,9 +291,9 @@ public static class StepEndpoints
             return UnknownStudent();
         }
 
-        if (await db.StepCredits.AnyAsync(one => one.StudentId == studentId && one.TestId == testId, cancel))
+        if (await db.StepCredits.AsNoTracking().FirstOrDefaultAsync(one => one.StudentId == studentId && one.TestId == testId, cancel) is { } known)
         {
-            return TypedResults.Ok(new Written(studentId, false));
+            return Twins.Answer(studentId, new { known.Why }, new { Why = request.Why! }).ToResult();
         }
 
         db.StepCredits.Add(

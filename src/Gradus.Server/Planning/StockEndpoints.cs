@@ -6,7 +6,6 @@ using FluentValidation;
 using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Accounts;
-using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
@@ -109,20 +108,20 @@ public static class StockEndpoints
     {
         var group = routes.MapGroup("/api").WithTags("Stock").RequireAuthorization();
         group.MapGet("/stock", Read).Produces<StockView>();
-        group.MapPut("/stock/moves/{id:guid}", Move).Validated<MoveStock>().Produces<Written>().ProducesProblem(409);
-        group.MapPut("/weeks/{monday}/sawn/{id:guid}", Sawn).OnMondays().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
+        group.MapPut("/stock/moves/{id:guid}", Move).Validated<MoveStock>().Writes().Produces<Written>().ProducesProblem(409);
+        group.MapPut("/weeks/{monday}/sawn/{id:guid}", Sawn).OnMondays().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
         group.MapGet("/plan/setup", ReadSetup).Produces<SetupView>();
-        group.MapPut("/plan/setup", SaveSetup).Validated<SaveSetup>().Produces<SetupView>();
+        group.MapPut("/plan/setup", SaveSetup).Validated<SaveSetup>().Writes().Produces<SetupView>();
         group
             .MapPost("/stock/import", ImportStock)
             .Accepts<string>("text/csv")
-            .WithMetadata(new RequestSizeLimitAttribute(FileBytes))
+            .WithMetadata(new RequestSizeLimitAttribute(FileBytes), new WriteMark())
             .Produces<ImportView>()
             .ProducesProblem(400);
         group
             .MapPost("/attendance/import", ImportAttendance)
             .Accepts<string>("text/csv")
-            .WithMetadata(new RequestSizeLimitAttribute(FileBytes))
+            .WithMetadata(new RequestSizeLimitAttribute(FileBytes), new WriteMark())
             .Produces<ImportView>()
             .ProducesProblem(400);
     }
@@ -147,9 +146,10 @@ public static class StockEndpoints
         CancellationToken cancel
     )
     {
-        if (await db.StockMoves.AnyAsync(one => one.Id == id, cancel))
+        var move = Row(id, request, time.GetUtcNow(), user.InstructorId());
+        if (await db.StockMoves.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
         {
-            return TypedResults.Ok(new Written(id, false));
+            return Twins.Answer(id, known.Content, move.Content).ToResult();
         }
 
         if (request.Amount < 0)
@@ -165,7 +165,7 @@ public static class StockEndpoints
             }
         }
 
-        db.StockMoves.Add(Row(id, request, time.GetUtcNow(), user.InstructorId()));
+        db.StockMoves.Add(move);
         await db.SaveChangesAsync(cancel);
         return TypedResults.Ok(new Written(id, true));
     }
@@ -196,9 +196,10 @@ public static class StockEndpoints
         CancellationToken cancel
     )
     {
-        if (await db.StockMoves.AnyAsync(one => one.Id == id, cancel))
+        var why = $"Sawn for the week of {monday:yyyy-MM-dd}";
+        if (await db.StockMoves.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
         {
-            return TypedResults.Ok(new Written(id, false));
+            return Twins.Answer(id, new { known.Stock, known.Why }, new { Stock = stock, Why = why }).ToResult();
         }
 
         var section = (await book.Read(monday, cancel)).Sections.FirstOrDefault(one => one.Stock == stock);
@@ -213,7 +214,6 @@ public static class StockEndpoints
         }
 
         var now = time.GetUtcNow();
-        var why = $"Sawn for the week of {monday:yyyy-MM-dd}";
         var rows = section
             .Plan.Bars.GroupBy(bar => (bar.LengthMm, bar.OffCut))
             .Select(group => new MoveStock(stock, "mm", group.Key.LengthMm, -group.Count(), why, group.Key.OffCut))
@@ -259,6 +259,7 @@ public static class StockEndpoints
     private static async Task<IResult> ImportStock(
         HttpRequest request,
         GradusContext db,
+        Writes writes,
         TimeProvider time,
         ClaimsPrincipal user,
         CancellationToken cancel,
@@ -293,6 +294,7 @@ public static class StockEndpoints
                     : (null, error, null);
             },
             db,
+            writes,
             cancel
         );
     }
@@ -301,13 +303,14 @@ public static class StockEndpoints
         HttpRequest request,
         GradusContext db,
         SetupBook setups,
+        Writes writes,
         TimeProvider time,
         ClaimsPrincipal user,
         CancellationToken cancel,
         bool take = false
     )
     {
-        var students = await db.Students.Select(one => new { one.Id, one.Name }).ToListAsync(cancel);
+        var students = await db.Students.Present().Select(one => new { one.Id, one.Name }).ToListAsync(cancel);
         var setup = await setups.Read(cancel);
         var now = time.GetUtcNow();
         return await Import(
@@ -348,6 +351,7 @@ public static class StockEndpoints
                     : (null, error, null);
             },
             db,
+            writes,
             cancel
         );
     }
@@ -361,6 +365,7 @@ public static class StockEndpoints
         bool take,
         Func<CsvReader, (string? Says, string? Error, Action? Take)> read,
         GradusContext db,
+        Writes writes,
         CancellationToken cancel
     )
     {
@@ -407,7 +412,7 @@ public static class StockEndpoints
         if (isTaken)
         {
             takes.ForEach(one => one());
-            await db.SaveChangesAsync(cancel);
+            await writes.Whole(() => db.SaveChangesAsync(cancel), _ => true, cancel);
         }
 
         return TypedResults.Ok(new ImportView(rows, rows.Count - bad, bad, isTaken));

@@ -97,13 +97,16 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
     {
         var setup = await setups.Read(cancel);
         var classes = await db.ClassGroups.AsNoTracking().ToListAsync(cancel);
-        var students = await db.Students.AsNoTracking().Select(one => one.Id).ToListAsync(cancel);
+        var students = await db.Students.Present().Select(one => one.Id).ToListAsync(cancel);
         var known = await practice.Read(students, cancel);
         var booths = await db.Booths.AsNoTracking().OrderBy(one => one.Number).ToListAsync(cancel);
         var end = monday.AddDays(7);
-        var absences = await db.Absences.AsNoTracking().Where(one => one.Day >= monday && one.Day < end).ToListAsync(cancel);
-        var sittings = await db.Sittings.AsNoTracking().Where(one => one.Day >= monday && one.Day < end).ToListAsync(cancel);
-        var later = await db.Sittings.AsNoTracking().Where(one => one.Day >= monday).ToListAsync(cancel);
+        var absences = await db
+            .Absences.AsNoTracking()
+            .Where(one => one.Day >= monday && one.Day < end && students.Contains(one.StudentId))
+            .ToListAsync(cancel);
+        var later = await db.Sittings.AsNoTracking().Where(one => one.Day >= monday && students.Contains(one.StudentId)).ToListAsync(cancel);
+        var sittings = later.Where(one => one.Day < end).ToList();
         var plan = await Plan(monday, cancel);
         var levels = await stock.Levels(cancel);
         var there = levels
@@ -193,13 +196,23 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
         return new WeekFacts(monday, setup, week, known.ToDictionary(one => one.Student.Id), items, sittings, absences, booths, plan, classes);
     }
 
-    public Task<WeekPlan?> Plan(DateOnly monday, CancellationToken cancel) =>
-        db
+    /// <summary>The plan of a week that holds, without the cells of students who have left since; null when there is none.</summary>
+    public async Task<WeekPlan?> Plan(DateOnly monday, CancellationToken cancel)
+    {
+        var plan = await db
             .WeekPlans.AsNoTracking()
             .Where(one => one.Monday == monday)
             .OrderByDescending(one => one.AcceptedAt)
             .ThenByDescending(one => one.Id)
             .FirstOrDefaultAsync(cancel);
+        if (plan is not null)
+        {
+            var present = (await db.Students.Present().Select(one => one.Id).ToListAsync(cancel)).ToHashSet();
+            plan.Cells = [.. plan.Cells.Where(cell => present.Contains(cell.StudentId))];
+        }
+
+        return plan;
+    }
 
     public static SlotFit FitOf(PrescribedItem item, Setup setup) => SlotFit.Of(item.Work.BoothMinutes, setup.Week.HoursPerPeriod);
 

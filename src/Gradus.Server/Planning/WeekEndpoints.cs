@@ -2,7 +2,6 @@ using System.Security.Claims;
 using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Accounts;
-using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
@@ -21,18 +20,23 @@ public static class WeekEndpoints
         week.MapPost("/solve", Solve).Validated<SolveWeek>().Produces<JobView>(202);
         week.MapGet("/job", Job).Produces<JobView>().ProducesProblem(404);
         week.MapDelete("/job", Cancel).Produces<JobView>().ProducesProblem(404);
-        week.MapPost("/accept", Accept).Produces<Written>().ProducesProblem(409);
+        week.MapPost("/accept", Accept).Writes().Produces<Written>().ProducesProblem(409);
         week.MapDelete("/proposal", Discard).Produces<Written>();
-        week.MapPut("/cells", Edit).Validated<EditCell>().Produces<Written>().ProducesProblem(409);
+        week.MapPut("/cells", Edit).Validated<EditCell>().Writes().Produces<Written>().ProducesProblem(409);
         week.MapGet("/cutlist", CutList).Produces<CutView>();
 
         var plan = routes.MapGroup("/api").WithTags("Plan").RequireAuthorization();
-        plan.MapPut("/absences/{id:guid}", PutAbsence).Validated<AbsenceRequest>().Produces<Written>().ProducesProblem(404);
-        plan.MapDelete("/absences/{studentId:guid}/{day}", DeleteAbsences).Produces<Written>();
-        plan.MapPut("/sittings/{id:guid}", PutSitting).Validated<SittingRequest>().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
-        plan.MapDelete("/sittings/{id:guid}", DeleteSitting).Produces<Written>().ProducesProblem(404);
-        plan.MapPut("/booths/{id:guid}", PutBooth).Validated<BoothRequest>().Produces<Written>().ProducesProblem(404);
-        plan.MapPut("/booths/{id:guid}/closed", PutClosed).Validated<CloseBooth>().Produces<Written>().ProducesProblem(404);
+        plan.MapPut("/absences/{id:guid}", PutAbsence).Validated<AbsenceRequest>().Writes().Produces<Written>().ProducesProblem(404);
+        plan.MapDelete("/absences/{studentId:guid}/{day}", DeleteAbsences).Writes().Produces<Written>();
+        plan.MapPut("/sittings/{id:guid}", PutSitting)
+            .Validated<SittingRequest>()
+            .Writes()
+            .Produces<Written>()
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        plan.MapDelete("/sittings/{id:guid}", DeleteSitting).Writes().Produces<Written>().ProducesProblem(404);
+        plan.MapPut("/booths/{id:guid}", PutBooth).Validated<BoothRequest>().Writes().Produces<Written>().ProducesProblem(404);
+        plan.MapPut("/booths/{id:guid}/closed", PutClosed).Validated<CloseBooth>().Writes().Produces<Written>().ProducesProblem(404);
     }
 
     private static async Task<Ok<WeekView>> Read(DateOnly monday, WeekBuilder builder, WeekJobs jobs, CancellationToken cancel) =>
@@ -112,6 +116,7 @@ public static class WeekEndpoints
         GradusContext db,
         TimeProvider time,
         ClaimsPrincipal user,
+        Writes writes,
         CancellationToken cancel
     )
     {
@@ -127,7 +132,7 @@ public static class WeekEndpoints
         }
 
         var id = await Keep(db, time, user, monday, done.Facts.Describe(done.Solution.Cells), done.Solution.Objective, done.Solution.Bound, cancel);
-        jobs.Forget(monday);
+        writes.OnCommit(() => jobs.Forget(monday));
         return TypedResults.Ok(new Written(id, true));
     }
 
@@ -204,22 +209,21 @@ public static class WeekEndpoints
             return Refusal.NotFound("studentId", "The id of a student.").ToResult();
         }
 
-        if (await db.Absences.AnyAsync(one => one.Id == id, cancel))
+        var absence = new Absence
         {
-            return TypedResults.Ok(new Written(id, false));
+            Id = id,
+            StudentId = request.StudentId!.Value,
+            Day = request.Day!.Value,
+            Period = request.Period,
+            RecordedAt = time.GetUtcNow(),
+            RecordedBy = user.InstructorId(),
+        };
+        if (await db.Absences.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
+        {
+            return Twins.Answer(id, known.Content, absence.Content).ToResult();
         }
 
-        db.Absences.Add(
-            new Absence
-            {
-                Id = id,
-                StudentId = request.StudentId!.Value,
-                Day = request.Day!.Value,
-                Period = request.Period,
-                RecordedAt = time.GetUtcNow(),
-                RecordedBy = user.InstructorId(),
-            }
-        );
+        db.Absences.Add(absence);
         await db.SaveChangesAsync(cancel);
         return TypedResults.Ok(new Written(id, true));
     }
@@ -252,9 +256,18 @@ public static class WeekEndpoints
             return Refusal.Field("period", $"A day has {setup.Week.PeriodNames.Count} periods, counted from 0.").ToResult();
         }
 
-        if (await db.Sittings.AnyAsync(one => one.Id == id, cancel))
+        var sitting = new Sitting
         {
-            return TypedResults.Ok(new Written(id, false));
+            Id = id,
+            StudentId = request.StudentId!.Value,
+            TestId = request.TestId!,
+            Day = request.Day!.Value,
+            Period = request.Period!.Value,
+            BookedBy = user.InstructorId(),
+        };
+        if (await db.Sittings.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
+        {
+            return Twins.Answer(id, known.Content, sitting.Content).ToResult();
         }
 
         if (await db.Sittings.AnyAsync(one => one.StudentId == request.StudentId && one.Day == request.Day && one.Period == request.Period, cancel))
@@ -262,17 +275,7 @@ public static class WeekEndpoints
             return Refusal.Conflict("period", "The student has a sitting then already.").ToResult();
         }
 
-        db.Sittings.Add(
-            new Sitting
-            {
-                Id = id,
-                StudentId = request.StudentId!.Value,
-                TestId = request.TestId!,
-                Day = request.Day!.Value,
-                Period = request.Period!.Value,
-                BookedBy = user.InstructorId(),
-            }
-        );
+        db.Sittings.Add(sitting);
         await db.SaveChangesAsync(cancel);
         return TypedResults.Ok(new Written(id, true));
     }

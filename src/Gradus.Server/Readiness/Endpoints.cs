@@ -1,9 +1,8 @@
 using System.Security.Claims;
+using Gradus.Core.Library;
 using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Accounts;
-using Gradus.Server.Coupons;
-using Gradus.Server.Decisions;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -27,10 +26,10 @@ public static class Endpoints
         var group = routes.MapGroup("/api").WithTags("Readiness").RequireAuthorization();
         group.MapGet("/ready", Board).Produces<ReadyBoard>();
         group.MapGet("/students/{studentId:guid}/tests/{testId}/readiness", Read).Produces<ReadinessView>().ProducesProblem(404);
-        group.MapPut("/students/{studentId:guid}/safety", SignSafety).Produces<Written>().ProducesProblem(404);
-        group.MapDelete("/students/{studentId:guid}/safety", UnsignSafety).Produces<Written>().ProducesProblem(404);
+        group.MapPut("/students/{studentId:guid}/safety", SignSafety).Writes().Produces<Written>().ProducesProblem(404);
+        group.MapDelete("/students/{studentId:guid}/safety", UnsignSafety).Writes().Produces<Written>().ProducesProblem(404);
         group.MapGet("/policies/{testId}", ReadPolicy).Produces<PolicyView>().ProducesProblem(404);
-        group.MapPut("/policies/{testId}", SavePolicy).Validated<TestPolicy>().Produces<PolicyView>().ProducesProblem(404);
+        group.MapPut("/policies/{testId}", SavePolicy).Validated<TestPolicy>().Writes().Produces<PolicyView>().ProducesProblem(404);
     }
 
     private static Ok<EvaluateAnswer> Evaluate(EvaluateRequest request)
@@ -69,12 +68,12 @@ public static class Endpoints
 
     private static async Task<Ok<ReadyBoard>> Board(GradusContext db, ReadinessBook book, SchoolLibrary library, CancellationToken cancel)
     {
-        var students = await db.Students.AsNoTracking().ToListAsync(cancel);
+        var students = await db.Students.Present().AsNoTracking().ToListAsync(cancel);
         var records = (await book.Read([.. students.Select(one => one.Id)], cancel)).ToLookup(record => record.StudentId);
         var policies = (await db.Policies.AsNoTracking().ToListAsync(cancel))
             .GroupBy(row => row.TestId)
             .ToDictionary(group => group.Key, group => group.MaxBy(row => row.SavedAt)!.Policy);
-        var decisions = await DecisionBook.Last(db, [.. students.Select(one => one.Id)], cancel);
+        var decisions = await LastDecisions.Of(db, [.. students.Select(one => one.Id)], cancel);
         var rows = students
             .SelectMany(student =>
                 records[student.Id]

@@ -3,7 +3,6 @@ using FluentValidation;
 using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Accounts;
-using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -80,11 +79,11 @@ public static class ModelEndpoints
     {
         var group = routes.MapGroup("/api").WithTags("Readiness").RequireAuthorization();
         group.MapGet("/results", Results).Produces<TrackRecord>();
-        group.MapPut("/results/{id:guid}", Record).Validated<RecordResult>().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
-        group.MapDelete("/results/{id:guid}", Remove).Produces<Written>().ProducesProblem(404);
+        group.MapPut("/results/{id:guid}", Record).Validated<RecordResult>().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
+        group.MapDelete("/results/{id:guid}", Remove).Writes().Produces<Written>().ProducesProblem(404);
         group.MapGet("/model", Read).Produces<ModelView>();
         group.MapPost("/model/fit", Fit).Produces<ModelView>(StatusCodes.Status202Accepted).ProducesProblem(409);
-        group.MapPost("/model/shipped", UseShipped).Produces<ModelView>().ProducesProblem(409);
+        group.MapPost("/model/shipped", UseShipped).Writes().Produces<ModelView>().ProducesProblem(409);
     }
 
     private static async Task<Ok<TrackRecord>> Results(ResultBook book, CancellationToken cancel)
@@ -144,6 +143,7 @@ public static class ModelEndpoints
         ModelFitting fitting,
         ClaimsPrincipal user,
         TimeProvider time,
+        Writes writes,
         CancellationToken cancel
     )
     {
@@ -162,7 +162,9 @@ public static class ModelEndpoints
             }
         );
         await db.SaveChangesAsync(cancel);
+        var before = inUse.Constants;
         await inUse.Load(db, cancel);
+        writes.OnRollback(() => inUse.Use(before));
         return TypedResults.Ok(await View(db, inUse, fitting, cancel));
     }
 

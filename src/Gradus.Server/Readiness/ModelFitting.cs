@@ -1,6 +1,7 @@
+using Gradus.Core.Library;
 using Gradus.Core.Readiness;
 using Gradus.Data;
-using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Microsoft.EntityFrameworkCore;
 
@@ -103,7 +104,7 @@ public sealed partial class ModelFitting(IServiceScopeFactory scopes, ModelInUse
                     By = by,
                 }
             );
-            await db.SaveChangesAsync();
+            await scope.ServiceProvider.GetRequiredService<Writes>().Whole(() => db.SaveChangesAsync(), _ => true, CancellationToken.None);
             await inUse.Load(db, CancellationToken.None);
         }
 #pragma warning disable CA1031 // Whatever goes wrong is shown, and the constants stay as they were.

@@ -11,6 +11,9 @@ public sealed class ModelInUse
 
     public ReadinessConstants Constants => constants;
 
+    /// <summary>Goes by some constants from now on.</summary>
+    public void Use(ReadinessConstants value) => constants = value;
+
     /// <summary>Takes over what the school adopted last.</summary>
     public async Task Load(GradusContext db, CancellationToken cancel)
     {

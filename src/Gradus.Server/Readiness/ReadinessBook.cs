@@ -1,10 +1,11 @@
 using System.Collections.Concurrent;
 using System.Text.Json;
-using Gradus.Core.Inspection;
+using Gradus.Core.Library;
 using Gradus.Core.Readiness;
 using Gradus.Data;
-using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.School;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Readiness;
@@ -12,7 +13,14 @@ namespace Gradus.Server.Readiness;
 /// <summary>
 /// Readiness of the school's students, kept in the database: what did not change is read, what changed is worked out again from the coupons.
 /// </summary>
-public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, SchoolLibrary library, ModelInUse model, TimeProvider time)
+public sealed class ReadinessBook(
+    GradusContext db,
+    EvidenceReader evidence,
+    SchoolLibrary library,
+    ModelInUse model,
+    SchoolClock clock,
+    Writes writes
+)
 {
     private const int TraceKept = 200;
     private const int RecentKept = 30;
@@ -177,7 +185,7 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
 
         var full = coupons.Where(one => one.Evidence.Full).ToList();
         var record = Begin(studentId, testId);
-        record.Standing = state.On(CouponFacts.Days(at), TestPolicy.Defaults.BarMean);
+        record.Standing = state.On(CouponSeen.Days(at), TestPolicy.Defaults.BarMean);
         record.Recent = RecentOf(full);
         return (Advise(record, TestPolicy.Defaults, true).Passing, full.Count);
     }
@@ -185,31 +193,15 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
     /// <summary>The same with policy and safety at hand.</summary>
     public Advice Advise(ReadinessRecord record, TestPolicy policy, bool safetySigned)
     {
-        var since = time.GetUtcNow().AddDays(-policy.WithinDays);
-        var asTest = record.Recent.Where(one => one.AsTest).ToList();
-        var tested = record.Recent.Where(one => one.Tested > 0).ToList();
-        var facts = new DecisionFacts(
+        var facts = RecentCoupon.Facts(
+            record.Recent,
+            policy,
+            clock.Now,
             library.Profiles[library.Tests[record.TestId].Code].LimitsEntered,
-            asTest.Count(one => one.At >= since),
-            asTest.LastOrDefault()?.Clean,
-            asTest.AsEnumerable().Reverse().TakeWhile(one => one.Clean).Count(),
-            tested.Count,
-            tested.Count(one => one.Failed > 0),
-            Repeated([.. record.Recent.TakeLast(3)]),
-            asTest.Exists(one => one.FitUpGo == true),
             safetySigned
         );
         return DecisionAdvice.Of(policy, record.Standing, facts);
     }
-
-    private static string? Repeated(List<RecentCoupon> lastThree) =>
-        lastThree.Count < 3
-            ? null
-            : lastThree
-                .Select(one => one.Faults.Select(fault => (fault.Kind, fault.Stage)))
-                .Aggregate((both, own) => both.Intersect(own))
-                .Select(fault => $"{Discontinuities.Of(fault.Kind).Name.ToLowerInvariant()} in the {CouponFacts.ElementOf(fault.Stage)}")
-                .FirstOrDefault();
 
     /// <summary>The policy of a test: the school's own, or the shipped one.</summary>
     public async Task<TestPolicy> Policy(string testId, CancellationToken cancel) =>
@@ -218,7 +210,8 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
         )?.Policy
         ?? TestPolicy.Defaults;
 
-    private int Today() => (int)Math.Floor(CouponFacts.Days(time.GetUtcNow()));
+    /// <summary>The day at the school, counted since the epoch.</summary>
+    private int Today() => clock.Today.DayNumber - DateOnly.FromDateTime(DateTime.UnixEpoch).DayNumber;
 
     private async Task<List<ReadinessRecord>> Kept(IReadOnlyCollection<Guid> studentIds, string? testId, bool withTrace, CancellationToken cancel) =>
         await db
@@ -287,53 +280,53 @@ public sealed class ReadinessBook(GradusContext db, EvidenceReader evidence, Sch
             return;
         }
 
-        // The write lock is taken first: nobody closes a coupon between the reading and the keeping.
-        await using var transaction = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(cancel) : null;
-        var elements = TestElements.Of(test);
-        var version = VersionOf(testId);
-        var row = await db.Readiness.FirstOrDefaultAsync(one => one.StudentId == studentId && one.TestId == testId, cancel);
-        var bar = (await Policy(testId, cancel)).BarMean;
-        if (row is { Stale: false } && row.ConstantsVersion == version)
+        // As a write of its own: nobody closes a coupon between the reading and the keeping.
+        await writes.Whole(Keep, _ => true, cancel);
+        db.ChangeTracker.Clear();
+
+        async Task<bool> Keep()
         {
-            row.Standing = ReadinessState.FromBytes(elements, model.Constants, row.State).On(At(row.LastDay, today), bar);
-            row.StandingDay = today;
-        }
-        else
-        {
-            var coupons = await evidence.Read(studentId, testId, cancel);
-            var (state, trace) = Continue(row?.ConstantsVersion == version ? row : null, elements, coupons);
-            if (row is null)
+            var elements = TestElements.Of(test);
+            var version = VersionOf(testId);
+            var row = await db.Readiness.FirstOrDefaultAsync(one => one.StudentId == studentId && one.TestId == testId, cancel);
+            var bar = (await Policy(testId, cancel)).BarMean;
+            if (row is { Stale: false } && row.ConstantsVersion == version)
             {
-                row = new ReadinessRecord
+                row.Standing = ReadinessState.FromBytes(elements, model.Constants, row.State).On(At(row.LastDay, today), bar);
+                row.StandingDay = today;
+            }
+            else
+            {
+                var coupons = await evidence.Read(studentId, testId, cancel);
+                var (state, trace) = Continue(row?.ConstantsVersion == version ? row : null, elements, coupons);
+                if (row is null)
                 {
-                    StudentId = studentId,
-                    TestId = testId,
-                    ConstantsVersion = version,
-                    Standing = null!,
-                    Recent = [],
-                    Trace = [],
-                    State = [],
-                };
-                db.Readiness.Add(row);
+                    row = new ReadinessRecord
+                    {
+                        StudentId = studentId,
+                        TestId = testId,
+                        ConstantsVersion = version,
+                        Standing = null!,
+                        Recent = [],
+                        Trace = [],
+                        State = [],
+                    };
+                    db.Readiness.Add(row);
+                }
+
+                var full = coupons.Where(one => one.Evidence.Full).ToList();
+                (row.Stale, row.ConstantsVersion, row.StandingDay) = (false, version, today);
+                (row.Coupons, row.CleanCoupons) = (full.Count, full.Count(one => one.Evidence.AllClean));
+                row.LastDay = coupons.Count == 0 ? 0 : coupons[^1].Evidence.Day;
+                row.Standing = state.On(At(row.LastDay, today), bar);
+                row.Recent = RecentOf(full);
+                row.Trace = trace;
+                row.State = state.ToBytes();
             }
 
-            var full = coupons.Where(one => one.Evidence.Full).ToList();
-            (row.Stale, row.ConstantsVersion, row.StandingDay) = (false, version, today);
-            (row.Coupons, row.CleanCoupons) = (full.Count, full.Count(one => one.Evidence.AllClean));
-            row.LastDay = coupons.Count == 0 ? 0 : coupons[^1].Evidence.Day;
-            row.Standing = state.On(At(row.LastDay, today), bar);
-            row.Recent = RecentOf(full);
-            row.Trace = trace;
-            row.State = state.ToBytes();
+            await db.SaveChangesAsync(cancel);
+            return true;
         }
-
-        await db.SaveChangesAsync(cancel);
-        if (transaction is not null)
-        {
-            await transaction.CommitAsync(cancel);
-        }
-
-        db.ChangeTracker.Clear();
 
         // A day counts from its beginning, but never before the last coupon.
         static double At(double lastDay, int day) => Math.Max(lastDay, day);

@@ -1,14 +1,13 @@
 using Gradus.Core.Readiness;
 using Gradus.Data;
-using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
-using Gradus.Server.Library;
+using Gradus.Server.School;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Readiness;
 
 /// <summary>Keeps how sittings came out, each beside what was said of it before.</summary>
-public sealed class ResultBook(GradusContext db, ReadinessBook readiness, TimeProvider time)
+public sealed class ResultBook(GradusContext db, ReadinessBook readiness, SchoolClock clock)
 {
     // A school that sits a test every school day for ten years.
     private const int MostCompared = 2000;
@@ -20,8 +19,18 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, TimePr
         var (studentId, testId, day) = (request.StudentId!.Value, request.TestId!, request.Day!.Value);
         if (await db.SittingResults.AsNoTracking().FirstOrDefaultAsync(result => result.Id == id, cancel) is { } known)
         {
-            var same = (known.StudentId, known.TestId, known.Day, known.Passed) == (studentId, testId, day, request.Passed!.Value);
-            return same ? new Written(id, false) : Refusal.Conflict("id", "Another result has this id.");
+            return Twins.Answer(
+                id,
+                known.Content,
+                new
+                {
+                    StudentId = studentId,
+                    TestId = testId,
+                    Day = day,
+                    Passed = request.Passed!.Value,
+                    Note = request.Note?.Trim() ?? "",
+                }
+            );
         }
 
         if (!await db.Students.AnyAsync(student => student.Id == studentId, cancel))
@@ -29,14 +38,12 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, TimePr
             return Refusal.NotFound("studentId", "A student of this school.");
         }
 
-        var zone = TimeZoneInfo.FindSystemTimeZoneById(await db.Schools.Select(school => school.TimeZone).SingleAsync(cancel));
-        if (day > DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(time.GetUtcNow(), zone).DateTime))
+        if (day > clock.Today)
         {
             return Refusal.Field("day", "A day that has come.");
         }
 
-        var begins = new DateTimeOffset(TimeZoneInfo.ConvertTimeToUtc(day.ToDateTime(TimeOnly.MinValue), zone));
-        var (said, coupons) = await readiness.SaidBefore(studentId, testId, begins, cancel);
+        var (said, coupons) = await readiness.SaidBefore(studentId, testId, clock.BeginningOf(day), cancel);
         db.SittingResults.Add(
             new SittingResult
             {
@@ -48,7 +55,7 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, TimePr
                 Note = request.Note?.Trim() ?? "",
                 Said = said,
                 Coupons = coupons,
-                RecordedAt = time.GetUtcNow(),
+                RecordedAt = clock.Now,
                 RecordedBy = by,
             }
         );

@@ -1,18 +1,20 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
+using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Learning;
 using Gradus.Server.Library;
 using Gradus.Server.Readiness;
+using Gradus.Server.School;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Students;
 
 /// <summary>Puts together how a student stands.</summary>
-public sealed class StudentReader(GradusContext db, ReadinessBook readiness, SchoolLibrary library, TimeProvider time)
+public sealed class StudentReader(GradusContext db, ReadinessBook readiness, SchoolLibrary library, SchoolClock clock)
 {
     private const int CouponsCompared = 60;
     private const int CouponsShown = 20;
@@ -45,9 +47,11 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
         return new StudentView(
             student.Id,
             student.Name,
+            student.ClassGroupId,
             student.ClassGroup!.Name,
             student.Hand,
             student.Note,
+            student.LeftAt,
             student.TargetTestId,
             tests,
             await Coupons(id, null, cancel),
@@ -62,7 +66,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
         var template = library.Tests[testId];
         var estimate = ReadinessBook.Estimate(record);
         var stages = template
-            .Stages.Select(stage => new StageChance(stage, ChanceView.From(estimate.Elements[CouponFacts.ElementOf(stage)])))
+            .Stages.Select(stage => new StageChance(stage, ChanceView.From(estimate.Elements[CouponSeen.ElementOf(stage)])))
             .ToList();
         return new StudentTest(
             testId,
@@ -80,7 +84,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
     /// <summary>On each test that a student has welded: the ways compared, and the settings of the stages that came out clean.</summary>
     public async Task<IReadOnlyList<WhatWorked>> Worked(Student student, string? testId, CancellationToken cancel)
     {
-        var recent = await PassCards.Recent(db, [student.Id], time.GetUtcNow(), cancel);
+        var recent = await RecentPasses.Read(db, [student.Id], clock.Now, cancel);
         var worked = new List<WhatWorked>();
         foreach (var test in recent.Select(group => group.Key.TestId).Where(id => testId == null || id == testId).Order(StringComparer.Ordinal))
         {
@@ -161,7 +165,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                 Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null).ToList(),
                 Findings = coupon
                     .Findings.Where(finding => finding.WithdrawnAt == null)
-                    .OrderBy(finding => finding.RecordedAt)
+                    .OrderBy(finding => finding.HappenedAt)
                     .ThenBy(finding => finding.Id)
                     .ToList(),
             })
@@ -178,6 +182,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                         row.Coupon.AsTest,
                         row.Coupon.StartedAt,
                         row.Coupon.ClosedAt,
+                        row.Coupon.VoidedAt,
                         row.Closing?.Kind,
                         row.Closing is null ? [] : [.. Rejected(row.Closing.Verdict, row.Findings).Select(Describe).Distinct()]
                     )),
@@ -212,7 +217,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
         SinceThen Since(Decision decision)
         {
             var after = known.FirstOrDefault(one => one.TestId == decision.TestId)?.Recent.Where(one => one.At > decision.SignedAt).ToList() ?? [];
-            var signed = DateOnly.FromDateTime(decision.SignedAt.UtcDateTime);
+            var signed = clock.DayOf(decision.SignedAt);
             return new SinceThen(
                 after.Count,
                 after.Count(one => one.Clean),
@@ -244,7 +249,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
     {
         var rows = await db
             .Coupons.AsNoTracking()
-            .Where(coupon => coupon.StudentId == studentId && coupon.TestId == testId && coupon.ClosedAt != null)
+            .Where(coupon => coupon.StudentId == studentId && coupon.TestId == testId && coupon.ClosedAt != null && coupon.VoidedAt == null)
             .OrderByDescending(coupon => coupon.ClosedAt)
             .Take(CouponsForFaults)
             .Select(coupon => new
@@ -252,7 +257,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                 Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null).ToList(),
                 Findings = coupon
                     .Findings.Where(finding => finding.WithdrawnAt == null)
-                    .OrderBy(finding => finding.RecordedAt)
+                    .OrderBy(finding => finding.HappenedAt)
                     .ThenBy(finding => finding.Id)
                     .ToList(),
             })
@@ -276,6 +281,6 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             .Select(reason => findings[reason.Finding]);
 
     private static string Describe(FindingRecord finding) =>
-        $"{Discontinuities.Of(finding.Kind).Name}, {CouponFacts.ElementOf(finding.Stage)}"
+        $"{Discontinuities.Of(finding.Kind).Name}, {CouponSeen.ElementOf(finding.Stage)}"
         + (finding.ClockMinutes is { } minutes ? $" at {Core.Measure.ClockPosition.FromMinutes(minutes)}" : "");
 }

@@ -1,9 +1,8 @@
 using System.Text.Json;
 using Gradus.Core.Inspection;
-using Gradus.Core.Library;
 using Gradus.Core.Measure;
 
-namespace Gradus.Core.Readiness;
+namespace Gradus.Core.Library;
 
 /// <summary>The elements of a test: its stages, on fixed pipe each in three zones of the clock.</summary>
 public static class TestElements

@@ -1,8 +1,9 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Readiness;
 using Gradus.Data;
 using Microsoft.EntityFrameworkCore;
 
-namespace Gradus.Server.Coupons;
+namespace Gradus.Server.Readiness;
 
 /// <summary>A closed coupon as evidence.</summary>
 public sealed record ClosedCoupon(Guid CouponId, string TestId, DateTimeOffset At, CouponEvidence Evidence, ClosingFacts? Facts);
@@ -31,7 +32,7 @@ public sealed class EvidenceReader(GradusContext db)
                         coupon.TestId,
                         coupon.DrillId,
                         coupon.AsTest,
-                        At = closing.RecordedAt,
+                        At = closing.HappenedAt,
                         closing.Decides,
                         closing.StageClean,
                         closing.Facts,
@@ -46,11 +47,11 @@ public sealed class EvidenceReader(GradusContext db)
                     row.TestId,
                     row.At,
                     new CouponEvidence(
-                        CouponFacts.Days(row.At),
+                        CouponSeen.Days(row.At),
                         Full: row.DrillId is null && row.Decides,
                         Aided: !row.AsTest || row.Downgraded,
                         row.Facts?.ElementClean
-                            ?? row.StageClean.ToDictionary(one => CouponFacts.ElementOf(one.Key), one => one.Value, StringComparer.Ordinal)
+                            ?? row.StageClean.ToDictionary(one => CouponSeen.ElementOf(one.Key), one => one.Value, StringComparer.Ordinal)
                     ),
                     row.Facts
                 ))

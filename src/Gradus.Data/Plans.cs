@@ -62,6 +62,15 @@ public sealed class Absence
     public int? Period { get; init; }
     public DateTimeOffset RecordedAt { get; init; }
     public Guid RecordedBy { get; init; }
+
+    /// <summary>What was recorded, without who and when.</summary>
+    public object Content =>
+        new
+        {
+            StudentId,
+            Day,
+            Period,
+        };
 }
 
 /// <summary>A sitting of a test that is booked.</summary>
@@ -73,6 +82,16 @@ public sealed class Sitting
     public DateOnly Day { get; init; }
     public int Period { get; init; }
     public Guid BookedBy { get; init; }
+
+    /// <summary>What was booked, without by whom.</summary>
+    public object Content =>
+        new
+        {
+            StudentId,
+            TestId,
+            Day,
+            Period,
+        };
 }
 
 /// <summary>Something that came into the store or went out of it. A level is the sum.</summary>
@@ -93,6 +112,18 @@ public sealed class StockMove
     public required string Why { get; init; }
     public DateTimeOffset At { get; init; }
     public Guid By { get; init; }
+
+    /// <summary>What was moved, without who and when.</summary>
+    public object Content =>
+        new
+        {
+            Stock,
+            Unit,
+            LengthMm,
+            OffCut,
+            Amount,
+            Why,
+        };
 }
 
 /// <summary>Who is where on what, as planned.</summary>
@@ -120,7 +151,7 @@ public sealed class WeekPlan
 {
     public Guid Id { get; init; }
     public DateOnly Monday { get; init; }
-    public required IReadOnlyList<PlannedCell> Cells { get; init; }
+    public required IReadOnlyList<PlannedCell> Cells { get; set; }
     public double Objective { get; init; }
     public double Bound { get; init; }
     public DateTimeOffset AcceptedAt { get; init; }

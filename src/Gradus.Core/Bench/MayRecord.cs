@@ -1,0 +1,232 @@
+using System.Text.Json;
+using Gradus.Core.Coaching;
+using Gradus.Core.Inspection;
+using Gradus.Core.Joints;
+
+namespace Gradus.Core.Bench;
+
+/// <summary>What kind of record it is.</summary>
+public enum BenchRecord
+{
+    FitUp,
+    Pass,
+    Finding,
+    Note,
+    Event,
+    Photo,
+    Closing,
+}
+
+/// <summary>Whether a record can be, on the coupon that it is for. Null means that it may be; otherwise which field is at fault, and why.</summary>
+public static class MayRecord
+{
+    private const double MostMinutes = 24 * 60;
+    private const double MostHeightMm = 25;
+
+    // A tap on the drawing of a plate may land a hair behind its end.
+    private const double EndSlackMm = 0.5;
+
+    private static readonly BenchRefusal Closed = BenchRefusal.Conflict("couponId", "The coupon is closed. Open it again first.");
+
+    /// <summary>A fit-up as measured.</summary>
+    public static BenchRefusal? FitUp(CouponLog log, FitUpMeasured measured)
+    {
+        if (IsClosed(log))
+        {
+            return Closed;
+        }
+
+        var points = log.Test.FitUp.Points;
+        if (measured.Points.FirstOrDefault(point => !points.Contains(point.At)) is { } strange)
+        {
+            return BenchRefusal.Unfit("points", $"'{strange.At}' is not a point of this test. Give: {string.Join(", ", points)}.");
+        }
+
+        if (measured.Points.Any(point => point.RootFaceMm > log.Test.Joint.ThicknessMm))
+        {
+            return BenchRefusal.Unfit("points", $"A root face cannot be thicker than the material ({log.Test.Joint.ThicknessMm:0.##} mm).");
+        }
+
+        if (measured.Tacks.FirstOrDefault(tack => !IsOn(log, tack.At)) is { } off)
+        {
+            return BenchRefusal.Unfit("tacks", $"'{off.At}' is no place of this joint. {PlacesOf(log)}");
+        }
+
+        var questions = log.Test.FitUp.Questions.Select(question => question.Id).ToList();
+        return measured.Answers.Keys.FirstOrDefault(key => !questions.Contains(key)) is { } unknown
+            ? BenchRefusal.Unfit("answers", $"'{unknown}' is not asked for this test. Give: {string.Join(", ", questions)}.")
+            : null;
+    }
+
+    /// <summary>A pass of a planned bead, with where it was started and stopped.</summary>
+    public static BenchRefusal? Pass(CouponLog log, string beadKey, string? startAt, string? stopAt)
+    {
+        if (IsClosed(log))
+        {
+            return Closed;
+        }
+
+        if (log.Beads.All(bead => bead.Key != beadKey))
+        {
+            return BenchRefusal.Unfit("beadKey", $"One of the planned beads: {string.Join(", ", log.Beads.Select(one => one.Key))}.");
+        }
+
+        return Place(log, "startAt", startAt)
+            ?? Place(log, "stopAt", stopAt)
+            ?? (
+                log.Passes.Any(pass => pass.BeadKey == beadKey)
+                    ? BenchRefusal.Conflict("beadKey", "That bead is logged already. Take it back first.")
+                    : null
+            );
+    }
+
+    /// <summary>A finding.</summary>
+    /// <param name="clock">Where it was said to lie on pipe.</param>
+    /// <param name="fromStartMm">Where it was said to lie on plate.</param>
+    public static BenchRefusal? Finding(CouponLog log, Guid? passId, Stage stage, string? clock, double? fromStartMm)
+    {
+        if (IsClosed(log))
+        {
+            return Closed;
+        }
+
+        if (passId is not null && log.Passes.All(pass => pass.Id != passId))
+        {
+            return BenchRefusal.Unknown("passId", "A pass of this coupon.");
+        }
+
+        if (stage != Stage.FitUp && !log.Stages.Contains(stage))
+        {
+            return BenchRefusal.Unfit("stage", "A stage that this coupon has.");
+        }
+
+        return log.Test.Product == Product.Pipe
+            ? log.PlaceOf(clock)?.Clock is null || fromStartMm is not null
+                ? BenchRefusal.Unfit("clock", "Say where on the clock, 1:00 to 12:59; pipe has no start.")
+                : null
+            : fromStartMm is null || clock is not null || fromStartMm > (log.Test.Joint.LengthMm ?? 0) + EndSlackMm
+                ? BenchRefusal.Unfit("fromStartMm", $"Say how far from the start, 0 to {log.Test.Joint.LengthMm:0.##} mm; plate has no clock.")
+                : null;
+    }
+
+    /// <summary>An event. A coupon that was closed can still be given up, once.</summary>
+    public static BenchRefusal? Event(CouponLog log, BenchEventKind kind, BenchEventBody body)
+    {
+        if (kind == BenchEventKind.Voided)
+        {
+            return log.Standing.VoidedAt is not null
+                ? BenchRefusal.Conflict("kind", "The coupon was given up already.")
+                : Needs(body.Reason is not null, "reason", $"Give one of: {Names<VoidReason>()}.");
+        }
+
+        return IsClosed(log)
+            ? Closed
+            : kind switch
+            {
+                BenchEventKind.HoldCalled => Point(log, body),
+                BenchEventKind.HoldAnswered => Point(log, body) ?? Needs(body.Go is not null, "go", "Say true to go on, false to mend first."),
+                BenchEventKind.TimerStarted or BenchEventKind.TimerStopped => Needs(
+                    body.Timer is not null,
+                    "timer",
+                    $"Give one of: {Names<BenchTimer>()}."
+                ) ?? Needs(body.Minutes is null or (> 0 and <= MostMinutes), "minutes", $"Over 0 and at most {MostMinutes:0} minutes, or left out."),
+                BenchEventKind.Repaired => OfFinding(log, body) ?? Needs(body.Action is not null, "action", $"Give one of: {Names<RepairAction>()}."),
+                BenchEventKind.CauseChosen => OfFinding(log, body)
+                    ?? Needs(CauseFinder.Rules.Any(rule => rule.Id == body.CauseId), "causeId", "One of the causes that the finding is shown with."),
+                BenchEventKind.Measured => Measured(log, body),
+                BenchEventKind.SpecimenTested => Specimen(log, body),
+                BenchEventKind.Breach => Needs(body.Rule is not null, "rule", $"Give one of: {Names<SittingRule>()}."),
+                _ => null,
+            };
+    }
+
+    /// <summary>A closing with a verdict.</summary>
+    internal static BenchRefusal? Close(CouponLog log, CouponVerdict verdict) =>
+        IsClosed(log) ? Closed
+        : verdict.StageClean.Count == 0
+            ? BenchRefusal.Conflict("passes", "No stage is finished and nothing was rejected: there is nothing to judge yet.")
+        : !log.Profile.LimitsEntered ? BenchRefusal.Conflict("profile", verdict.Visual.Reasons[0].Rule)
+        : verdict.Visual.Kind == VerdictKind.CannotJudge ? BenchRefusal.Conflict("findings", "A finding still lacks a measure that its limit needs.")
+        : null;
+
+    /// <summary>
+    /// Taking a record back. What decides a verdict stays while the coupon is closed; its closing, and the giving up itself, can be taken back.
+    /// </summary>
+    public static BenchRefusal? TakeBack(CouponLog log, BenchRecord record, BenchEventKind? kind = null) =>
+        record is BenchRecord.Closing or BenchRecord.Note or BenchRecord.Photo || kind == BenchEventKind.Voided || !IsClosed(log) ? null : Closed;
+
+    private static bool IsClosed(CouponLog log) => log.Standing.ClosedAt is not null;
+
+    private static BenchRefusal? Needs(bool holds, string field, string accepts) => holds ? null : BenchRefusal.Unfit($"body.{field}", accepts);
+
+    private static BenchRefusal? Place(CouponLog log, string field, string? at) =>
+        at is null || IsOn(log, at) ? null : BenchRefusal.Unfit(field, PlacesOf(log));
+
+    private static bool IsOn(CouponLog log, string at) =>
+        log.PlaceOf(at) is { } place
+        && (log.Test.Joint.LengthMm is not { } length || place.AlongMm(length) is not { } along || along <= length + EndSlackMm);
+
+    private static string PlacesOf(CouponLog log) =>
+        log.Test.Product == Product.Pipe
+            ? "Give a place on the clock, 1:00 to 12:59."
+            : $"Give start, middle, end, or how far from the start: 0 to {log.Test.Joint.LengthMm:0.##} mm.";
+
+    private static BenchRefusal? Point(CouponLog log, BenchEventBody body) =>
+        Needs(log.Test.Rules.HoldPoints.Contains(body.Point ?? ""), "point", $"Give one of: {string.Join(", ", log.Test.Rules.HoldPoints)}.");
+
+    private static BenchRefusal? OfFinding(CouponLog log, BenchEventBody body) =>
+        Needs(log.Findings.Any(finding => finding.Id == body.FindingId), "findingId", "A finding of this coupon.");
+
+    private static BenchRefusal? Measured(CouponLog log, BenchEventBody body) =>
+        Needs(body.Member is null || body.Side == JointSide.Root, "member", "Only the root is looked at from the side of a member.")
+        ?? Needs(body.Side is not null, "side", $"Give one of: {Names<JointSide>()}.")
+        ?? Needs(log.MeasuredPlaces.Contains(body.At ?? ""), "at", $"Give one of: {string.Join(", ", log.MeasuredPlaces)}.")
+        ?? Needs(
+            body.HeightMm is >= -MostHeightMm and <= MostHeightMm,
+            "heightMm",
+            $"The height over flush in mm, from {-MostHeightMm:0} (below flush) to {MostHeightMm:0}."
+        );
+
+    private static BenchRefusal? Specimen(CouponLog log, BenchEventBody body)
+    {
+        var specimens = log.Test.Specimens;
+        if (body.Specimen is not { } number || number < 0 || number >= specimens.Count)
+        {
+            return Needs(
+                false,
+                "specimen",
+                specimens.Count == 0 ? "This test has no specimens." : $"A specimen of this test, 0 to {specimens.Count - 1}."
+            );
+        }
+
+        var (field, given) = specimens[number].Kind switch
+        {
+            "nickBreak" => ("nickBreak", body.NickBreak is not null),
+            "filletBreak" => ("filletBreak", body.FilletBreak is not null),
+            "macro" => ("macro", body.Macro is not null),
+            "radiograph" => ("indications", body.Indications is not null),
+            _ => ("bend", body.Bend is not null),
+        };
+        return Needs(given, field, "What was seen on this specimen.")
+            ?? Needs(Sizes(body).All(size => size is null or (>= 0 and <= 1000)), field, "Each size is from 0 to 1000 mm, or left out.");
+    }
+
+    private static IEnumerable<double?> Sizes(BenchEventBody body) =>
+        [
+            .. body.Bend?.Discontinuities.Select(one => one.SizeMm) ?? [],
+            body.Bend?.WallMm,
+            .. body.NickBreak?.PoresMm ?? [],
+            body.NickBreak?.PorePercent,
+            .. body.NickBreak?.Slag.SelectMany(piece => new[] { piece.DepthMm, piece.LengthMm, piece.ApartMm }) ?? [],
+            .. body.FilletBreak?.InclusionsMm ?? [],
+            body.Macro?.ConvexityMm,
+            body.Macro?.LegAMm,
+            body.Macro?.LegBMm,
+            body.Macro?.UndercutMm,
+            .. body.Indications?.Select(one => one.SizeMm) ?? [],
+        ];
+
+    private static string Names<TEnum>()
+        where TEnum : struct, Enum =>
+        string.Join(", ", Enum.GetValues<TEnum>().Select(value => JsonNamingPolicy.CamelCase.ConvertName(value.ToString())));
+}

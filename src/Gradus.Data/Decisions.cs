@@ -1,0 +1,69 @@
+using Gradus.Core.Readiness;
+
+namespace Gradus.Data;
+
+/// <summary>What an instructor decided.</summary>
+public enum DecisionKind
+{
+    TestNow,
+    Practise,
+    Hold,
+}
+
+/// <summary>A signed decision with the numbers that it was made on.</summary>
+public sealed class Decision
+{
+    public Guid Id { get; init; }
+    public Guid StudentId { get; init; }
+    public required string TestId { get; init; }
+    public DecisionKind Kind { get; init; }
+    public required string Reason { get; init; }
+
+    /// <summary>The readiness of that moment.</summary>
+    public required ReadinessEstimate Estimate { get; init; }
+
+    /// <summary>What was advised at that moment; null on decisions from before advice was given.</summary>
+    public Advice? Advice { get; init; }
+    public DateTimeOffset SignedAt { get; init; }
+    public Guid SignedBy { get; init; }
+
+    /// <summary>What was signed: a retried signature has the same content.</summary>
+    public object Content =>
+        new
+        {
+            StudentId,
+            TestId,
+            Kind,
+            Reason,
+        };
+}
+
+/// <summary>How a sitting of a test came out, beside what was said of the chance before it.</summary>
+public sealed class SittingResult
+{
+    public Guid Id { get; init; }
+    public Guid StudentId { get; init; }
+    public required string TestId { get; init; }
+    public DateOnly Day { get; init; }
+    public bool Passed { get; init; }
+    public required string Note { get; init; }
+
+    /// <summary>The chance of passing everything, as it was said before the sitting.</summary>
+    public required ChanceBand Said { get; init; }
+
+    /// <summary>How many full coupons that stood on; 0 when it was only what is believed of anybody.</summary>
+    public int Coupons { get; init; }
+    public DateTimeOffset RecordedAt { get; init; }
+    public Guid RecordedBy { get; init; }
+
+    /// <summary>What was recorded: a retried result has the same content.</summary>
+    public object Content =>
+        new
+        {
+            StudentId,
+            TestId,
+            Day,
+            Passed,
+            Note,
+        };
+}

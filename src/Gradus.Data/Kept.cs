@@ -1,0 +1,85 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Gradus.Core;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+
+namespace Gradus.Data;
+
+/// <summary>
+/// Values of the core that are kept as JSON in a column. They are written once and never changed in place, so a row of any release has to be
+/// readable for as long as the school keeps its record: each shape has a version, written first in it, and the steps that bring an older one up
+/// to date. What a newer program added is passed over, and what an older one did not know yet is left out.
+/// </summary>
+public static class Kept
+{
+    private const string Mark = "{\"v\":";
+
+    private static readonly JsonSerializerOptions Writing = new(CoreJson.Options) { WriteIndented = false };
+
+    private static readonly JsonSerializerOptions Reading = new(Writing)
+    {
+        UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Skip,
+        RespectRequiredConstructorParameters = false,
+        RespectNullableAnnotations = false,
+    };
+
+    /// <summary>A value as it is kept.</summary>
+    /// <param name="version">The version of its shape.</param>
+    public static string Write<T>(T value, int version)
+    {
+        var json = JsonSerializer.Serialize(value, Writing);
+        return json.StartsWith('{') ? $"{Mark}{version}{(json.Length > 2 ? "," : "")}{json[1..]}" : json;
+    }
+
+    /// <summary>Reads a value that was kept.</summary>
+    /// <param name="steps">Step n brings a shape of version n to version n + 1; rows from before there were versions are of version 0.</param>
+    /// <exception cref="JsonException">It is not of this shape in any version.</exception>
+    public static T Read<T>(string stored, params IReadOnlyList<Action<JsonObject>> steps)
+    {
+        var version = VersionOf(stored);
+        if (version >= steps.Count)
+        {
+            return JsonSerializer.Deserialize<T>(stored, Reading) ?? throw new JsonException("A kept value is empty.");
+        }
+
+        var shape = JsonNode.Parse(stored)?.AsObject() ?? throw new JsonException("A kept value is empty.");
+        for (var step = version; step < steps.Count; step++)
+        {
+            steps[step](shape);
+        }
+
+        return shape.Deserialize<T>(Reading) ?? throw new JsonException("A kept value is empty.");
+    }
+
+    private static int VersionOf(string stored)
+    {
+        if (!stored.StartsWith(Mark, StringComparison.Ordinal))
+        {
+            return 0;
+        }
+
+        var end = Mark.Length;
+        while (end < stored.Length && char.IsAsciiDigit(stored[end]))
+        {
+            end++;
+        }
+
+        return int.Parse(stored.AsSpan(Mark.Length, end - Mark.Length), System.Globalization.CultureInfo.InvariantCulture);
+    }
+
+    /// <summary>Keeps a value under a version of its shape.</summary>
+    /// <param name="steps">As for <see cref="Read"/>; the shape has as many versions as there are steps.</param>
+    internal static PropertyBuilder<T> AsKept<T>(this PropertyBuilder<T> property, params IReadOnlyList<Action<JsonObject>> steps) =>
+        property.HasConversion(value => Write(value, steps.Count), stored => Read<T>(stored, steps));
+
+    /// <summary>Keeps a list or a table: it has no version, its items are read as leniently.</summary>
+    internal static PropertyBuilder<T> AsJson<T>(this PropertyBuilder<T> property) =>
+        property.HasConversion(value => JsonSerializer.Serialize(value, Writing), stored => JsonSerializer.Deserialize<T>(stored, Reading)!);
+}
+
+/// <summary>The shapes that have changed since they were first kept, each with its steps.</summary>
+internal static class KeptShapes
+{
+    /// <summary>Version 1 only began to be marked: what was kept before has the same shape.</summary>
+    public static readonly IReadOnlyList<Action<JsonObject>> Marked = [_ => { }];
+}

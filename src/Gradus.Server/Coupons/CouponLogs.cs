@@ -1,0 +1,85 @@
+using Gradus.Core.Bench;
+using Gradus.Core.Measure;
+using Gradus.Data;
+using Gradus.Server.Hosting;
+using Gradus.Server.Library;
+
+namespace Gradus.Server.Coupons;
+
+/// <summary>A coupon as it is kept, as the plain values that the core goes by.</summary>
+public static class CouponLogs
+{
+    /// <summary>The log of a coupon that was loaded with its records.</summary>
+    public static CouponLog Of(Coupon coupon, SchoolLibrary library)
+    {
+        var test = library.Test(coupon.TestId, coupon.TestVersion).With(coupon.Variants);
+        return new CouponLog(
+            test,
+            library.Profiles[test.Code],
+            coupon.DrillId,
+            coupon.AsTest,
+            new CouponRecords(
+                [.. Standing(coupon.FitUps).Select(one => new LoggedFitUp(one.Id, one.HappenedAt, one.Measured))],
+                [.. Standing(coupon.Passes).Select(one => Of(one, test.Product))],
+                [.. Standing(coupon.Findings).Select(Of)],
+                [.. Standing(coupon.Events).Select(one => new BenchEvent(one.Id, one.Kind, one.HappenedAt, one.Body))],
+                Standing(coupon.Closings).Select(one => new LoggedClosing(one.Id, one.HappenedAt, one.Verdict)).LastOrDefault()
+            )
+        );
+    }
+
+    /// <summary>A refusal of the core as an answer.</summary>
+    public static Refusal ToRefusal(this BenchRefusal refusal) =>
+        refusal.Kind switch
+        {
+            BenchRefusalKind.Unknown => Refusal.NotFound(refusal.Field, refusal.Accepts),
+            BenchRefusalKind.Unfit => Refusal.Field(refusal.Field, refusal.Accepts),
+            _ => Refusal.Conflict(refusal.Field, refusal.Accepts),
+        };
+
+    /// <summary>A finding as the core has it.</summary>
+    public static LoggedFinding Of(FindingRecord one) =>
+        new(
+            one.Id,
+            one.HappenedAt,
+            one.PassId,
+            one.Kind,
+            one.Stage,
+            one.ClockMinutes is { } minutes ? Place.At(ClockPosition.FromMinutes(minutes))
+                : one.FromStartMm is { } mm ? Place.At(Math.Min(mm, Place.MostMm))
+                : null,
+            one.DepthMm,
+            one.HeightMm,
+            one.LengthMm,
+            one.DiameterMm,
+            one.WidthMm,
+            one.Count
+        );
+
+    private static LoggedPass Of(PassRecord one, Product product) =>
+        new(
+            one.Id,
+            one.HappenedAt,
+            one.BeadKey,
+            one.Stage,
+            one.Layer,
+            one.Process,
+            one.ElectrodeClass,
+            one.DiameterMm,
+            one.Polarity,
+            one.Amps,
+            one.Volts,
+            one.WireFeedMmPerMin,
+            one.Gas,
+            one.Technique,
+            one.Progression,
+            one.Hand,
+            one.InterpassC,
+            one.BelowFlushMm,
+            Place.TryParse(one.StartAt, product, out var start) ? start : null,
+            Place.TryParse(one.StopAt, product, out var stop) ? stop : null
+        );
+
+    private static IEnumerable<T> Standing<T>(IEnumerable<T> records)
+        where T : CouponRecord => records.Where(record => record.WithdrawnAt is null);
+}

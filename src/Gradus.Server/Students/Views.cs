@@ -1,0 +1,83 @@
+using Gradus.Core.Bench;
+using Gradus.Core.Inspection;
+using Gradus.Data;
+using Gradus.Server.Readiness;
+
+namespace Gradus.Server.Students;
+
+public sealed record ClassView(Guid Id, string Name);
+
+/// <summary>A student with their tests, their latest coupons and decisions.</summary>
+public sealed record StudentView(
+    Guid Id,
+    string Name,
+    Guid ClassGroupId,
+    string ClassName,
+    OperatorHand Hand,
+    string? Note,
+    DateTimeOffset? LeftAt,
+    string TargetTestId,
+    IReadOnlyList<StudentTest> Tests,
+    CouponPage Coupons,
+    IReadOnlyList<DecisionView> Decisions
+);
+
+/// <summary>How a student stands on one test.</summary>
+/// <param name="Weakest">The stage with the least chance among those that enough is known of; null when none is.</param>
+/// <param name="Method">How the chances were reached.</param>
+public sealed record StudentTest(
+    string Id,
+    string Title,
+    ChanceView Whole,
+    IReadOnlyList<StageChance> Stages,
+    Stage? Weakest,
+    IReadOnlyList<FaultCount> Faults,
+    IReadOnlyList<VariantComparison> Variants,
+    string Method,
+    string MethodVersion
+);
+
+public sealed record StageChance(Stage Stage, ChanceView Chance);
+
+/// <summary>A fault that a closed coupon was rejected for, and on how many coupons.</summary>
+public sealed record FaultCount(DiscontinuityKind Kind, string Name, Stage Stage, int Coupons, int OfCoupons);
+
+/// <summary>Coupons, latest first; <c>next</c> is what to pass as <c>before</c> for older ones, null at the end.</summary>
+public sealed record CouponPage(IReadOnlyList<CouponRow> Rows, DateTimeOffset? Next);
+
+public sealed record CouponRow(
+    Guid Id,
+    string Stamp,
+    string TestId,
+    string? DrillId,
+    bool AsTest,
+    DateTimeOffset StartedAt,
+    DateTimeOffset? ClosedAt,
+    DateTimeOffset? VoidedAt,
+    VerdictKind? Verdict,
+    IReadOnlyList<string> RejectedFor
+);
+
+/// <summary>A decision as it was signed, with the chance of that moment.</summary>
+public sealed record DecisionView(
+    Guid Id,
+    string TestId,
+    DecisionKind Kind,
+    string Reason,
+    ChanceView Whole,
+    IReadOnlyDictionary<string, ChanceView> Stages,
+    string MethodVersion,
+    DateTimeOffset SignedAt,
+    string SignedBy,
+    Core.Readiness.Advised? Advised,
+    SinceThen Since
+);
+
+/// <summary>What came after a decision: full coupons on the same test, how many of them were clean, and the first sitting.</summary>
+public sealed record SinceThen(int Coupons, int Clean, SatView? Sat);
+
+/// <summary>A sitting that came out.</summary>
+public sealed record SatView(string TestId, DateOnly Day, bool Passed);
+
+/// <summary>A student who has left.</summary>
+public sealed record FormerStudent(Guid Id, string Name, string ClassName, DateTimeOffset LeftAt);
