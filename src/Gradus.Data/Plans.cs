@@ -2,21 +2,6 @@ using Gradus.Core.Planning;
 
 namespace Gradus.Data;
 
-/// <summary>How the school's week is made up.</summary>
-/// <param name="PeriodNames">The periods of a day, in order.</param>
-/// <param name="PeriodStarts">When each begins, in the school's time.</param>
-/// <param name="HoursPerPeriod">Booth time in one of them.</param>
-/// <param name="ClassPeriods">In which periods of its days a class comes, by the class's id; all when it is not named.</param>
-public sealed record WeekSetup(
-    IReadOnlyList<string> PeriodNames,
-    IReadOnlyList<TimeOnly> PeriodStarts,
-    double HoursPerPeriod,
-    int HoldPointsPerPeriod,
-    int MinPeriods,
-    int MaxPeriods,
-    IReadOnlyDictionary<Guid, IReadOnlyList<int>> ClassPeriods
-);
-
 /// <summary>What planning goes by; the latest one holds. Null parts are the shipped ones.</summary>
 public sealed class PlanSetup
 {
@@ -125,26 +110,6 @@ public sealed class StockMove
             Why,
         };
 }
-
-/// <summary>Who is where on what, as planned.</summary>
-/// <param name="Slot">Period of the week, counted from 0 over days and their periods.</param>
-/// <param name="DrillId">Null for a full coupon.</param>
-/// <param name="Gain">What this time adds to the chance.</param>
-public sealed record PlannedCell(
-    Guid StudentId,
-    int Slot,
-    Guid BoothId,
-    string ItemId,
-    string TestId,
-    ItemKind? Kind,
-    string? DrillId,
-    string Name,
-    IReadOnlyDictionary<string, string> Variants,
-    string Why,
-    double Gain,
-    double Cost,
-    bool Pinned
-);
 
 /// <summary>An accepted week; the latest one of a Monday holds.</summary>
 public sealed class WeekPlan

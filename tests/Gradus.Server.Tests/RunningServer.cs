@@ -14,10 +14,31 @@ public sealed class RunningServer : WebApplicationFactory<Program>
 {
     private const string Pin = "4711";
 
+    // Made once: a new school's file, brought up to date and shipped with the library, is the same for every test.
+    private static readonly Lazy<byte[]> NewSchool = new(() =>
+    {
+        var folder = Directory.CreateTempSubdirectory("gradus-new-").FullName;
+        using (var server = new RunningServer(folder))
+        {
+            server.CreateClient().Dispose();
+        }
+
+        Hosting.DatabaseCopy.Make(Path.Combine(folder, "gradus.db"), Path.Combine(folder, "copy.db"));
+        var file = File.ReadAllBytes(Path.Combine(folder, "copy.db"));
+        Directory.Delete(folder, recursive: true);
+        return file;
+    });
+
+    /// <param name="folder">A folder with whatever is in it; null for a new school in a new folder.</param>
     public RunningServer(string? folder = null, bool demo = false)
     {
         Folder = folder ?? Directory.CreateTempSubdirectory("gradus-").FullName;
         Demo = demo;
+        if (folder is null && !demo)
+        {
+            File.WriteAllBytes(Path.Combine(Folder, "gradus.db"), NewSchool.Value);
+        }
+
         UseKestrel(0);
     }
 
@@ -26,6 +47,9 @@ public sealed class RunningServer : WebApplicationFactory<Program>
     public List<Microsoft.EntityFrameworkCore.Diagnostics.IInterceptor> Interceptors { get; } = [];
     private bool Demo { get; }
 
+    /// <summary>The zone that the school is set up in.</summary>
+    public string Zone { get; init; } = "Europe/Oslo";
+
     /// <summary>A client that is signed in as the lead instructor of a school of four booths.</summary>
     public async Task<HttpClient> SignedIn()
     {
@@ -33,7 +57,7 @@ public sealed class RunningServer : WebApplicationFactory<Program>
         var setup = new
         {
             schoolName = "Test school",
-            timeZone = "Europe/Oslo",
+            timeZone = Zone,
             instructorName = "Lead",
             pin = Pin,
             booths = 4,

@@ -151,7 +151,7 @@ public sealed class CouponLog
     }
 
     /// <summary>The closing of this moment, with everything that is kept of it; or why it cannot be closed.</summary>
-    public (Closing? Made, BenchRefusal? Refusal) Close(DateTimeOffset at)
+    public (Closing? Made, NotPossible? Refusal) Close(DateTimeOffset at)
     {
         var verdict = Verdict();
         return MayRecord.Close(this, verdict) is { } refusal ? (null, refusal) : (new Closing(verdict, FactsOf(verdict), IsDowngraded(at)), null);

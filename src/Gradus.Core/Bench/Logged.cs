@@ -1,7 +1,6 @@
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
-using Gradus.Core.Measure;
 
 namespace Gradus.Core.Bench;
 
@@ -73,29 +72,6 @@ public sealed record CouponRecords(
 {
     /// <summary>A coupon on which nothing was recorded yet.</summary>
     public static CouponRecords None { get; } = new([], [], [], []);
-}
-
-/// <summary>Why something cannot be recorded.</summary>
-public enum BenchRefusalKind
-{
-    /// <summary>It names something that is not there.</summary>
-    Unknown,
-
-    /// <summary>It cannot be so on this coupon.</summary>
-    Unfit,
-
-    /// <summary>It could be, but not with what is recorded already.</summary>
-    Conflict,
-}
-
-/// <summary>A record that cannot be, with the field that is at fault and what would be accepted.</summary>
-public sealed record BenchRefusal(BenchRefusalKind Kind, string Field, string Accepts)
-{
-    internal static BenchRefusal Unknown(string field, string accepts) => new(BenchRefusalKind.Unknown, field, accepts);
-
-    internal static BenchRefusal Unfit(string field, string accepts) => new(BenchRefusalKind.Unfit, field, accepts);
-
-    internal static BenchRefusal Conflict(string field, string why) => new(BenchRefusalKind.Conflict, field, why);
 }
 
 /// <summary>What comes next on a coupon.</summary>

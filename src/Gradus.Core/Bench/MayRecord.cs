@@ -26,10 +26,10 @@ public static class MayRecord
     // A tap on the drawing of a plate may land a hair behind its end.
     private const double EndSlackMm = 0.5;
 
-    private static readonly BenchRefusal Closed = BenchRefusal.Conflict("couponId", "The coupon is closed. Open it again first.");
+    private static readonly NotPossible Closed = NotPossible.Conflict("couponId", "The coupon is closed. Open it again first.");
 
     /// <summary>A fit-up as measured.</summary>
-    public static BenchRefusal? FitUp(CouponLog log, FitUpMeasured measured)
+    public static NotPossible? FitUp(CouponLog log, FitUpMeasured measured)
     {
         if (IsClosed(log))
         {
@@ -39,27 +39,27 @@ public static class MayRecord
         var points = log.Test.FitUp.Points;
         if (measured.Points.FirstOrDefault(point => !points.Contains(point.At)) is { } strange)
         {
-            return BenchRefusal.Unfit("points", $"'{strange.At}' is not a point of this test. Give: {string.Join(", ", points)}.");
+            return NotPossible.Unfit("points", $"'{strange.At}' is not a point of this test. Give: {string.Join(", ", points)}.");
         }
 
         if (measured.Points.Any(point => point.RootFaceMm > log.Test.Joint.ThicknessMm))
         {
-            return BenchRefusal.Unfit("points", $"A root face cannot be thicker than the material ({log.Test.Joint.ThicknessMm:0.##} mm).");
+            return NotPossible.Unfit("points", $"A root face cannot be thicker than the material ({log.Test.Joint.ThicknessMm:0.##} mm).");
         }
 
         if (measured.Tacks.FirstOrDefault(tack => !IsOn(log, tack.At)) is { } off)
         {
-            return BenchRefusal.Unfit("tacks", $"'{off.At}' is no place of this joint. {PlacesOf(log)}");
+            return NotPossible.Unfit("tacks", $"'{off.At}' is no place of this joint. {PlacesOf(log)}");
         }
 
         var questions = log.Test.FitUp.Questions.Select(question => question.Id).ToList();
         return measured.Answers.Keys.FirstOrDefault(key => !questions.Contains(key)) is { } unknown
-            ? BenchRefusal.Unfit("answers", $"'{unknown}' is not asked for this test. Give: {string.Join(", ", questions)}.")
+            ? NotPossible.Unfit("answers", $"'{unknown}' is not asked for this test. Give: {string.Join(", ", questions)}.")
             : null;
     }
 
     /// <summary>A pass of a planned bead, with where it was started and stopped.</summary>
-    public static BenchRefusal? Pass(CouponLog log, string beadKey, string? startAt, string? stopAt)
+    public static NotPossible? Pass(CouponLog log, string beadKey, string? startAt, string? stopAt)
     {
         if (IsClosed(log))
         {
@@ -68,14 +68,14 @@ public static class MayRecord
 
         if (log.Beads.All(bead => bead.Key != beadKey))
         {
-            return BenchRefusal.Unfit("beadKey", $"One of the planned beads: {string.Join(", ", log.Beads.Select(one => one.Key))}.");
+            return NotPossible.Unfit("beadKey", $"One of the planned beads: {string.Join(", ", log.Beads.Select(one => one.Key))}.");
         }
 
         return Place(log, "startAt", startAt)
             ?? Place(log, "stopAt", stopAt)
             ?? (
                 log.Passes.Any(pass => pass.BeadKey == beadKey)
-                    ? BenchRefusal.Conflict("beadKey", "That bead is logged already. Take it back first.")
+                    ? NotPossible.Conflict("beadKey", "That bead is logged already. Take it back first.")
                     : null
             );
     }
@@ -83,7 +83,7 @@ public static class MayRecord
     /// <summary>A finding.</summary>
     /// <param name="clock">Where it was said to lie on pipe.</param>
     /// <param name="fromStartMm">Where it was said to lie on plate.</param>
-    public static BenchRefusal? Finding(CouponLog log, Guid? passId, Stage stage, string? clock, double? fromStartMm)
+    public static NotPossible? Finding(CouponLog log, Guid? passId, Stage stage, string? clock, double? fromStartMm)
     {
         if (IsClosed(log))
         {
@@ -92,30 +92,30 @@ public static class MayRecord
 
         if (passId is not null && log.Passes.All(pass => pass.Id != passId))
         {
-            return BenchRefusal.Unknown("passId", "A pass of this coupon.");
+            return NotPossible.Unknown("passId", "A pass of this coupon.");
         }
 
         if (stage != Stage.FitUp && !log.Stages.Contains(stage))
         {
-            return BenchRefusal.Unfit("stage", "A stage that this coupon has.");
+            return NotPossible.Unfit("stage", "A stage that this coupon has.");
         }
 
         return log.Test.Product == Product.Pipe
             ? log.PlaceOf(clock)?.Clock is null || fromStartMm is not null
-                ? BenchRefusal.Unfit("clock", "Say where on the clock, 1:00 to 12:59; pipe has no start.")
+                ? NotPossible.Unfit("clock", "Say where on the clock, 1:00 to 12:59; pipe has no start.")
                 : null
             : fromStartMm is null || clock is not null || fromStartMm > (log.Test.Joint.LengthMm ?? 0) + EndSlackMm
-                ? BenchRefusal.Unfit("fromStartMm", $"Say how far from the start, 0 to {log.Test.Joint.LengthMm:0.##} mm; plate has no clock.")
+                ? NotPossible.Unfit("fromStartMm", $"Say how far from the start, 0 to {log.Test.Joint.LengthMm:0.##} mm; plate has no clock.")
                 : null;
     }
 
     /// <summary>An event. A coupon that was closed can still be given up, once.</summary>
-    public static BenchRefusal? Event(CouponLog log, BenchEventKind kind, BenchEventBody body)
+    public static NotPossible? Event(CouponLog log, BenchEventKind kind, BenchEventBody body)
     {
         if (kind == BenchEventKind.Voided)
         {
             return log.Standing.VoidedAt is not null
-                ? BenchRefusal.Conflict("kind", "The coupon was given up already.")
+                ? NotPossible.Conflict("kind", "The coupon was given up already.")
                 : Needs(body.Reason is not null, "reason", $"Give one of: {Names<VoidReason>()}.");
         }
 
@@ -141,26 +141,26 @@ public static class MayRecord
     }
 
     /// <summary>A closing with a verdict.</summary>
-    internal static BenchRefusal? Close(CouponLog log, CouponVerdict verdict) =>
+    internal static NotPossible? Close(CouponLog log, CouponVerdict verdict) =>
         IsClosed(log) ? Closed
         : verdict.StageClean.Count == 0
-            ? BenchRefusal.Conflict("passes", "No stage is finished and nothing was rejected: there is nothing to judge yet.")
-        : !log.Profile.LimitsEntered ? BenchRefusal.Conflict("profile", verdict.Visual.Reasons[0].Rule)
-        : verdict.Visual.Kind == VerdictKind.CannotJudge ? BenchRefusal.Conflict("findings", "A finding still lacks a measure that its limit needs.")
+            ? NotPossible.Conflict("passes", "No stage is finished and nothing was rejected: there is nothing to judge yet.")
+        : !log.Profile.LimitsEntered ? NotPossible.Conflict("profile", verdict.Visual.Reasons[0].Rule)
+        : verdict.Visual.Kind == VerdictKind.CannotJudge ? NotPossible.Conflict("findings", "A finding still lacks a measure that its limit needs.")
         : null;
 
     /// <summary>
     /// Taking a record back. What decides a verdict stays while the coupon is closed; its closing, and the giving up itself, can be taken back.
     /// </summary>
-    public static BenchRefusal? TakeBack(CouponLog log, BenchRecord record, BenchEventKind? kind = null) =>
+    public static NotPossible? TakeBack(CouponLog log, BenchRecord record, BenchEventKind? kind = null) =>
         record is BenchRecord.Closing or BenchRecord.Note or BenchRecord.Photo || kind == BenchEventKind.Voided || !IsClosed(log) ? null : Closed;
 
     private static bool IsClosed(CouponLog log) => log.Standing.ClosedAt is not null;
 
-    private static BenchRefusal? Needs(bool holds, string field, string accepts) => holds ? null : BenchRefusal.Unfit($"body.{field}", accepts);
+    private static NotPossible? Needs(bool holds, string field, string accepts) => holds ? null : NotPossible.Unfit($"body.{field}", accepts);
 
-    private static BenchRefusal? Place(CouponLog log, string field, string? at) =>
-        at is null || IsOn(log, at) ? null : BenchRefusal.Unfit(field, PlacesOf(log));
+    private static NotPossible? Place(CouponLog log, string field, string? at) =>
+        at is null || IsOn(log, at) ? null : NotPossible.Unfit(field, PlacesOf(log));
 
     private static bool IsOn(CouponLog log, string at) =>
         log.PlaceOf(at) is { } place
@@ -171,13 +171,13 @@ public static class MayRecord
             ? "Give a place on the clock, 1:00 to 12:59."
             : $"Give start, middle, end, or how far from the start: 0 to {log.Test.Joint.LengthMm:0.##} mm.";
 
-    private static BenchRefusal? Point(CouponLog log, BenchEventBody body) =>
+    private static NotPossible? Point(CouponLog log, BenchEventBody body) =>
         Needs(log.Test.Rules.HoldPoints.Contains(body.Point ?? ""), "point", $"Give one of: {string.Join(", ", log.Test.Rules.HoldPoints)}.");
 
-    private static BenchRefusal? OfFinding(CouponLog log, BenchEventBody body) =>
+    private static NotPossible? OfFinding(CouponLog log, BenchEventBody body) =>
         Needs(log.Findings.Any(finding => finding.Id == body.FindingId), "findingId", "A finding of this coupon.");
 
-    private static BenchRefusal? Measured(CouponLog log, BenchEventBody body) =>
+    private static NotPossible? Measured(CouponLog log, BenchEventBody body) =>
         Needs(body.Member is null || body.Side == JointSide.Root, "member", "Only the root is looked at from the side of a member.")
         ?? Needs(body.Side is not null, "side", $"Give one of: {Names<JointSide>()}.")
         ?? Needs(log.MeasuredPlaces.Contains(body.At ?? ""), "at", $"Give one of: {string.Join(", ", log.MeasuredPlaces)}.")
@@ -187,7 +187,7 @@ public static class MayRecord
             $"The height over flush in mm, from {-MostHeightMm:0} (below flush) to {MostHeightMm:0}."
         );
 
-    private static BenchRefusal? Specimen(CouponLog log, BenchEventBody body)
+    private static NotPossible? Specimen(CouponLog log, BenchEventBody body)
     {
         var specimens = log.Test.Specimens;
         if (body.Specimen is not { } number || number < 0 || number >= specimens.Count)

@@ -192,6 +192,33 @@ public static class Prescription
         | (test.Joint.Backing.Kind is BackingKind.Gas or BackingKind.Insert ? BoothTraits.Purge : BoothTraits.None)
         | (test.BaseMetal is BaseMetal.StainlessSteel or BaseMetal.ChromeMoly or BaseMetal.NickelAlloy ? BoothTraits.Extraction : BoothTraits.None);
 
+    /// <summary>Why a test is not offered, in words; null when it is.</summary>
+    /// <param name="isGrounded">Whether the steps before it are laid.</param>
+    /// <param name="booths">What each booth of the school has.</param>
+    public static string? Withheld(TestTemplate test, bool isGrounded, bool safetySigned, IReadOnlyCollection<BoothTraits> booths)
+    {
+        var needs = Needs(test);
+        if (!isGrounded)
+        {
+            return $"{test.Title}: the ground before it is not laid.";
+        }
+
+        if (!safetySigned && needs.HasFlag(BoothTraits.Extraction))
+        {
+            return $"{test.Title}: not before safety is signed off.";
+        }
+
+        if (booths.Any(has => (has & needs) == needs))
+        {
+            return null;
+        }
+
+        var lacking = Enum.GetValues<BoothTraits>()
+            .Where(one => one != BoothTraits.None && needs.HasFlag(one) && !booths.Any(has => has.HasFlag(one)))
+            .Select(one => one.ToString().ToLowerInvariant());
+        return $"{test.Title}: no booth has {string.Join(", ", lacking.DefaultIfEmpty("all that it needs together"))}.";
+    }
+
     private static (Stage Stage, string? Place) Weakest(TestTemplate test, Drill drill, Standing standing)
     {
         var own = TestElements

@@ -28,15 +28,6 @@ public static class CouponLogs
         );
     }
 
-    /// <summary>A refusal of the core as an answer.</summary>
-    public static Refusal ToRefusal(this BenchRefusal refusal) =>
-        refusal.Kind switch
-        {
-            BenchRefusalKind.Unknown => Refusal.NotFound(refusal.Field, refusal.Accepts),
-            BenchRefusalKind.Unfit => Refusal.Field(refusal.Field, refusal.Accepts),
-            _ => Refusal.Conflict(refusal.Field, refusal.Accepts),
-        };
-
     /// <summary>A finding as the core has it.</summary>
     public static LoggedFinding Of(FindingRecord one) =>
         new(

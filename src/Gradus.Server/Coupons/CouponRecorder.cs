@@ -321,7 +321,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library)
     private async Task<Outcome<Written>> Record<T>(
         Guid couponId,
         Func<CouponLog, DateTimeOffset, T> make,
-        Func<CouponLog, BenchRefusal?> check,
+        Func<CouponLog, NotPossible?> check,
         Guid id,
         Provenance from,
         CancellationToken cancel

@@ -32,3 +32,16 @@ public sealed class RefusedException(Refusal refusal) : Exception(refusal.Title)
 {
     public Refusal Refusal => refusal;
 }
+
+/// <summary>What the core says, as an answer.</summary>
+public static class CoreAnswers
+{
+    /// <summary>A refusal of the core as an answer.</summary>
+    public static Refusal ToRefusal(this NotPossible refusal) =>
+        refusal.Kind switch
+        {
+            NotPossibleKind.Unknown => Refusal.NotFound(refusal.Field, refusal.Accepts),
+            NotPossibleKind.Unfit => Refusal.Field(refusal.Field, refusal.Accepts),
+            _ => Refusal.Conflict(refusal.Field, refusal.Accepts),
+        };
+}

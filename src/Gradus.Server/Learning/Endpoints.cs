@@ -1,4 +1,3 @@
-using Gradus.Core.Bench;
 using Gradus.Core.Learning;
 using Gradus.Data;
 using Gradus.Server.Coupons;
@@ -13,9 +12,6 @@ namespace Gradus.Server.Learning;
 /// <summary>What a student's coupons tell, on one test or on all.</summary>
 /// <param name="Worked">On each test the ways and the settings with which this student's passes came out clean.</param>
 public sealed record StudentPatterns(Guid StudentId, string StudentName, string? TestId, Patterns Patterns, IReadOnlyList<WhatWorked> Worked);
-
-/// <summary>What has worked for a student on a test, each with its counts.</summary>
-public sealed record WhatWorked(string TestId, IReadOnlyList<VariantComparison> Variants, IReadOnlyList<PassCard> Cards);
 
 /// <summary>What a class needs: its patterns over some weeks, and the faults that most of its students have had of late.</summary>
 /// <param name="Demonstrate">Faults of the last <see cref="RecentDays"/> days, those of most students first.</param>

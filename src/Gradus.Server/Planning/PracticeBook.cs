@@ -73,7 +73,13 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
             var items = new List<PrescribedItem>();
             foreach (var step in way.Where(one => one.State == StepState.Now).Take(TestsAtOnce))
             {
-                if (Withheld(student, step.Test, setup, evidence, booths) is { } why)
+                var why = Prescription.Withheld(
+                    library.Tests[step.Test],
+                    setup.Graph.IsSafe(step.Test, evidence),
+                    student.SafetySignedAt is not null,
+                    booths.ConvertAll(booth => booth.Has)
+                );
+                if (why is not null)
                 {
                     withheld.Add(why);
                     continue;
@@ -114,25 +120,6 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
         }
 
         return practice;
-    }
-
-    private string? Withheld(Student student, string testId, Setup setup, IReadOnlyDictionary<string, StepEvidence> evidence, List<Booth> booths)
-    {
-        var test = library.Tests[testId];
-        var needs = Prescription.Needs(test);
-        if (!setup.Graph.IsSafe(testId, evidence))
-        {
-            return $"{test.Title}: the ground before it is not laid.";
-        }
-
-        if (student.SafetySignedAt is null && needs.HasFlag(BoothTraits.Extraction))
-        {
-            return $"{test.Title}: not before safety is signed off.";
-        }
-
-        return booths.Exists(booth => (booth.Has & needs) == needs)
-            ? null
-            : $"{test.Title}: no booth has {string.Join(", ", Enum.GetValues<BoothTraits>().Where(one => one != BoothTraits.None && needs.HasFlag(one) && !booths.Exists(booth => booth.Has.HasFlag(one))).Select(one => one.ToString().ToLowerInvariant()).DefaultIfEmpty("all that it needs together"))}.";
     }
 
     private static Dictionary<string, StepEvidence> Evidence(IEnumerable<ReadinessRecord> records, HashSet<string> credited)

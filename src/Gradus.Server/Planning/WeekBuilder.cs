@@ -87,9 +87,6 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
 {
     private const int ItemsPerStudent = 6;
 
-    // Gains of somebody whose sitting is near count up to so many times as much; from four weeks before it. A chosen default.
-    private const double NearWeight = 2.5;
-    private const double NearDays = 28;
 
     /// <summary>Puts it together.</summary>
     /// <param name="fewestMoves">Whether cells of the plan so far count more than any gain.</param>
@@ -130,7 +127,8 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
                 )
                 .Order()
                 .ToList();
-            var weight = Weight(one, later, monday);
+            var dates = own.Concat(later.Where(sitting => sitting.StudentId == one.Student.Id)).Select(sitting => sitting.Day);
+            var weight = Nearness.Weight(one.By is { } by ? dates.Append(by) : dates, monday);
 
             // What was planned before stays possible beside what would be chosen by now.
             var planned = (plan?.Cells ?? []).Where(cell => cell.StudentId == one.Student.Id).Select(cell => cell.ItemId).ToHashSet();
@@ -238,15 +236,4 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
             .Range(0, setup.Slots)
             .Where(slot => group.MeetsOn.Contains(setup.DayOf(monday, slot).DayOfWeek))
             .Where(slot => !setup.Week.ClassPeriods.TryGetValue(group.Id, out var periods) || periods.Contains(setup.PeriodOf(slot)));
-
-    private static double Weight(StudentPractice one, List<Sitting> sittings, DateOnly monday)
-    {
-        var dates = sittings.Where(sitting => sitting.StudentId == one.Student.Id).Select(sitting => sitting.Day).ToList();
-        if (one.By is { } by)
-        {
-            dates.Add(by);
-        }
-
-        return dates.Count == 0 ? 1 : 1 + ((NearWeight - 1) * Math.Clamp(1 - ((dates.Min().DayNumber - monday.DayNumber) / NearDays), 0, 1));
-    }
 }

@@ -1,6 +1,5 @@
 using FluentValidation;
 using Gradus.Core.Planning;
-using Gradus.Core.Vocabulary;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 

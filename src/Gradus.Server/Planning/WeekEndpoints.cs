@@ -181,13 +181,18 @@ public static class WeekEndpoints
     )
     {
         var facts = await builder.Build(monday, false, cancel);
-        var changed = PlanEdit.Apply(facts, request);
-        if (changed.Refusal is { } refusal)
+        var (cells, why) = PlanChange.Apply(
+            facts.Week,
+            facts.Plan?.Cells ?? [],
+            new PlanMove(request.StudentId!.Value, request.Slot!.Value, request.ItemId, request.BoothId, request.FromSlot, request.Pinned),
+            facts.Practice.ToDictionary(one => one.Key, one => one.Value.Student.Name),
+            cell => facts.Describe([cell])[0]
+        );
+        if (cells is null)
         {
-            return refusal.ToResult();
+            return why!.ToRefusal().ToResult();
         }
 
-        var cells = changed.Value!;
         var id = await Keep(db, time, user, monday, cells, cells.Sum(cell => cell.Gain), facts.Plan?.Bound ?? 0, cancel);
         return TypedResults.Ok(new Written(id, true));
     }

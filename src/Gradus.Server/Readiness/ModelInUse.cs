@@ -21,6 +21,7 @@ public sealed class ModelInUse
             .ModelChanges.AsNoTracking()
             .Where(change => change.Adopted)
             .OrderByDescending(change => change.At)
+            .ThenByDescending(change => change.Id)
             .FirstOrDefaultAsync(cancel);
         constants = last?.Constants ?? ReadinessConstants.Defaults;
     }

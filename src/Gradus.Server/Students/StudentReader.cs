@@ -5,7 +5,6 @@ using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
-using Gradus.Server.Learning;
 using Gradus.Server.Library;
 using Gradus.Server.Readiness;
 using Gradus.Server.School;

@@ -81,3 +81,6 @@ public sealed record SatView(string TestId, DateOnly Day, bool Passed);
 
 /// <summary>A student who has left.</summary>
 public sealed record FormerStudent(Guid Id, string Name, string ClassName, DateTimeOffset LeftAt);
+
+/// <summary>What has worked for a student on a test, each with its counts.</summary>
+public sealed record WhatWorked(string TestId, IReadOnlyList<VariantComparison> Variants, IReadOnlyList<PassCard> Cards);

@@ -1,6 +1,5 @@
 using CsCheck;
 using Gradus.Core.Inspection;
-using Gradus.Core.Vocabulary;
 
 namespace Gradus.Core.Tests.Inspection;
 
