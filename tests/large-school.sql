@@ -9,8 +9,8 @@ FROM Numbers
 JOIN People ON People.N = Numbers.N % (SELECT COUNT(*) FROM Students)
 JOIN (SELECT * FROM Coupons WHERE ClosedAt IS NOT NULL AND DrillId IS NULL ORDER BY Number LIMIT 1) C;
 
-INSERT INTO Closings (Id, CouponId, Kind, Verdict, StageClean, Decides, Downgraded, ProgramVersion, RecordedAt, RecordedBy, WithdrawnAt, WithdrawnBy)
-SELECT Coupons.Id, Coupons.Id, L.Kind, L.Verdict, L.StageClean, L.Decides, 0, L.ProgramVersion, Coupons.ClosedAt, L.RecordedBy, NULL, NULL
+INSERT INTO Closings (Id, CouponId, Kind, Verdict, StageClean, Decides, Downgraded, ProgramVersion, HappenedAt, RecordedAt, RecordedBy, WithdrawnAt, WithdrawnBy)
+SELECT Coupons.Id, Coupons.Id, L.Kind, L.Verdict, L.StageClean, L.Decides, 0, L.ProgramVersion, Coupons.ClosedAt, Coupons.ClosedAt, L.RecordedBy, NULL, NULL
 FROM Coupons
 JOIN (
   SELECT Closings.* FROM Closings JOIN Coupons ON Coupons.Id = Closings.CouponId WHERE DrillId IS NULL AND Number <= 10000 ORDER BY Number LIMIT 1

@@ -42,7 +42,7 @@ public static class Kept
             return JsonSerializer.Deserialize<T>(stored, Reading) ?? throw new JsonException("A kept value is empty.");
         }
 
-        var shape = JsonNode.Parse(stored)?.AsObject() ?? throw new JsonException("A kept value is empty.");
+        var shape = JsonNode.Parse(stored) as JsonObject ?? throw new JsonException("A kept value has no shape.");
         for (var step = version; step < steps.Count; step++)
         {
             steps[step](shape);

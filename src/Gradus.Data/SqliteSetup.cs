@@ -13,15 +13,25 @@ public static class SqliteSetup
     public static DbContextOptionsBuilder UseGradusFile(this DbContextOptionsBuilder options, string path) =>
         options
             .UseSqlite(
-                new SqliteConnectionStringBuilder
-                {
-                    DataSource = path,
-                    ForeignKeys = true,
-                    DefaultTimeout = 10,
-                }.ToString(),
+                Connection(path),
                 sqlite => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery)
             )
             .AddInterceptors(Pragmas.Instance);
+
+    /// <summary>Closes the connections to a file that wait in the pool.</summary>
+    public static void CloseIdle(string path)
+    {
+        using var one = new SqliteConnection(Connection(path));
+        SqliteConnection.ClearPool(one);
+    }
+
+    private static string Connection(string path) =>
+        new SqliteConnectionStringBuilder
+        {
+            DataSource = path,
+            ForeignKeys = true,
+            DefaultTimeout = 10,
+        }.ToString();
 
     private sealed class Pragmas : DbConnectionInterceptor
     {

@@ -54,6 +54,7 @@ builder.Services.AddSingleton<SchoolLibrary>();
 builder
     .Services.AddScoped<CouponRecorder>()
     .AddScoped<CouponReader>()
+    .AddScoped<VerdictReview>()
     .AddScoped<EvidenceReader>()
     .AddScoped<ReadinessBook>()
     .AddScoped<ResultBook>()

@@ -50,11 +50,7 @@ public sealed class FoldersTests
     [Fact]
     public void Each_folder_knows_only_those_before_it()
     {
-        var types = new ArchLoader()
-            .LoadAssembly(typeof(Program).Assembly)
-            .Build()
-            .Types.Where(type => FolderOf(type.FullName) is not null)
-            .ToList();
+        var types = new ArchLoader().LoadAssembly(typeof(Program).Assembly).Build().Types.Where(type => FolderOf(type.FullName) is not null).ToList();
         Assert.Equal(Order.Order(), types.Select(type => FolderOf(type.FullName)!).Distinct().Order());
         Assert.Empty(
             from type in types
@@ -73,7 +69,9 @@ public sealed class FoldersTests
             .Services.GetRequiredService<IEnumerable<EndpointDataSource>>()
             .SelectMany(source => source.Endpoints)
             .OfType<RouteEndpoint>()
-            .Where(endpoint => endpoint.Metadata.GetMetadata<IHttpMethodMetadata>()?.HttpMethods.Any(method => method is "PUT" or "POST" or "DELETE") == true)
+            .Where(endpoint =>
+                endpoint.Metadata.GetMetadata<IHttpMethodMetadata>()?.HttpMethods.Any(method => method is "PUT" or "POST" or "DELETE") == true
+            )
             .Where(endpoint => endpoint.Metadata.GetMetadata<WriteMark>() is null)
             .Select(endpoint => endpoint.RoutePattern.RawText!)
             .Where(path => !WriteNothing.Any(one => path.StartsWith(one, StringComparison.Ordinal)))
@@ -82,7 +80,5 @@ public sealed class FoldersTests
     }
 
     private static string? FolderOf(string fullName) =>
-        fullName.StartsWith(Root, StringComparison.Ordinal) && fullName[Root.Length..].Split('.', '+', '/') is [var folder, _, ..]
-            ? folder
-            : null;
+        fullName.StartsWith(Root, StringComparison.Ordinal) && fullName[Root.Length..].Split('.', '+', '/') is [var folder, _, ..] ? folder : null;
 }

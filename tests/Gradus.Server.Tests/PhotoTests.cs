@@ -1,4 +1,3 @@
-using System.Net.Http.Headers;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
@@ -12,12 +11,8 @@ public sealed class PhotoTests : IAsyncDisposable
 
     public ValueTask DisposeAsync() => server.DisposeAsync();
 
-    private static Task<HttpResponseMessage> Put(HttpClient client, Guid coupon, byte[] bytes, string type = "image/jpeg", Guid? id = null)
-    {
-        var body = new ByteArrayContent(bytes);
-        body.Headers.ContentType = new MediaTypeHeaderValue(type);
-        return client.PutAsync($"/api/coupons/{coupon}/photos/{id ?? Guid.CreateVersion7()}", body);
-    }
+    private static Task<HttpResponseMessage> Put(HttpClient client, Guid coupon, byte[] bytes, string type = "image/jpeg", Guid? id = null) =>
+        client.PutPhoto(coupon, id ?? Guid.CreateVersion7(), bytes, type);
 
     /// <summary>Red on the left, blue on the right, as the pixels lie in the file.</summary>
     private static byte[] Picture(SKEncodedImageFormat format, int width = 3000, int height = 1000)

@@ -140,6 +140,13 @@ internal static class Calls
     public static Task<HttpResponseMessage> PutPass(this HttpClient client, Guid coupon, Guid id, object pass) =>
         client.PutAsJsonAsync($"/api/coupons/{coupon}/passes/{id}", pass);
 
+    public static Task<HttpResponseMessage> PutPhoto(this HttpClient client, Guid coupon, Guid id, byte[] bytes, string type = "image/jpeg")
+    {
+        var body = new ByteArrayContent(bytes);
+        body.Headers.ContentType = new System.Net.Http.Headers.MediaTypeHeaderValue(type);
+        return client.PutAsync($"/api/coupons/{coupon}/photos/{id}", body);
+    }
+
     public static Task<JsonElement> Coupon(this HttpClient client, Guid coupon) => client.GetFromJsonAsync<JsonElement>($"/api/coupons/{coupon}");
 
     public static async Task LayAllBeads(this HttpClient client, Guid coupon)

@@ -183,11 +183,11 @@ public static class CouponLife
     /// <summary>Minutes that the sitting took so far: from its start to its stop, or to now.</summary>
     public static double SittingMinutes(IReadOnlyList<BenchEvent> events, DateTimeOffset until) => Minutes(events, BenchTimer.Sitting, until);
 
-    /// <summary>Minutes that a timer ran in all.</summary>
+    /// <summary>Minutes that a timer ran in all, up to a moment.</summary>
     public static double Minutes(IReadOnlyList<BenchEvent> events, BenchTimer timer, DateTimeOffset until)
     {
         var (sum, running) = (0.0, (DateTimeOffset?)null);
-        foreach (var one in events.Where(one => one.Body.Timer == timer))
+        foreach (var one in events.Where(one => one.Body.Timer == timer).TakeWhile(one => one.At <= until))
         {
             if (one.Kind == BenchEventKind.TimerStarted)
             {

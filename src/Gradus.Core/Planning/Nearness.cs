@@ -11,8 +11,6 @@ public static class Nearness
     public static double Weight(IEnumerable<DateOnly> days, DateOnly monday)
     {
         var ahead = days.Select(day => day.DayNumber - monday.DayNumber).ToList();
-        return ahead.Count == 0
-            ? 1
-            : 1 + ((TradeNumbers.Of("nearWeight") - 1) * Math.Clamp(1 - (ahead.Min() / TradeNumbers.Of("nearDays")), 0, 1));
+        return ahead.Count == 0 ? 1 : 1 + ((TradeNumbers.Of("nearWeight") - 1) * Math.Clamp(1 - (ahead.Min() / TradeNumbers.Of("nearDays")), 0, 1));
     }
 }

@@ -81,9 +81,7 @@ public static class PlanChange
         var holds = cells.Where(cell => cell.Slot == slot).Sum(cell => ItemOf(week, cell)?.HoldPoints ?? 0) + item.HoldPoints;
         if (holds > week.HoldPointsPerPeriod)
         {
-            return No(
-                NotPossible.Conflict("slot", $"That would be {holds} hold points in the period; {week.HoldPointsPerPeriod} can be answered.")
-            );
+            return No(NotPossible.Conflict("slot", $"That would be {holds} hold points in the period; {week.HoldPointsPerPeriod} can be answered."));
         }
 
         var described = describe(new WeekCell(student.Id, slot, item.Id, chosen.ToString()));

@@ -196,8 +196,17 @@ public sealed class Storage(GradusOptions options) : IDisposable
         }
     }
 
+    /// <summary>Leaves the file whole: what stands in the write-ahead log is brought into it, and nothing of it is held open.</summary>
     public void Dispose()
     {
+        if (probe is not null && Illness is null)
+        {
+            SqliteSetup.CloseIdle(options.DatabaseFile);
+            using var command = probe.CreateCommand();
+            command.CommandText = "PRAGMA wal_checkpoint(TRUNCATE)";
+            command.ExecuteNonQuery();
+        }
+
         probe?.Dispose();
         watched?.Dispose();
         folderLock?.Dispose();

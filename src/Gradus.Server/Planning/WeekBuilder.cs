@@ -87,7 +87,6 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
 {
     private const int ItemsPerStudent = 6;
 
-
     /// <summary>Puts it together.</summary>
     /// <param name="fewestMoves">Whether cells of the plan so far count more than any gain.</param>
     public async Task<WeekFacts> Build(DateOnly monday, bool fewestMoves, CancellationToken cancel)

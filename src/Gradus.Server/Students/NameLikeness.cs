@@ -1,6 +1,3 @@
-using System.Globalization;
-using System.Text;
-
 namespace Gradus.Server.Students;
 
 /// <summary>Whether two names are likely one person's: the same words in any order, but for case, accents and one slip of a finger.</summary>
@@ -14,11 +11,15 @@ public static class NameLikeness
         return a == b || (Math.Min(a.Length, b.Length) >= ShortestWithSlip && IsOneSlipAway(a, b));
     }
 
+    // The program knows no cultures, so it does not take letters apart by itself: those of the Latin alphabets, in pairs.
+    private const string Accented = "àáâãäåāăąæçćčďđèéêëēęěğìíîïīıłñńňòóôõöøōőřśšşșťțţùúûüūůűýÿžźż";
+    private const string Bare = "aaaaaaaaaacccddeeeeeeegiiiiiilnnnoooooooorsssstttuuuuuuuyyzzz";
+
     private static string Plain(string name)
     {
-        var letters = name.Normalize(NormalizationForm.FormD)
-            .Where(letter => CharUnicodeInfo.GetUnicodeCategory(letter) != UnicodeCategory.NonSpacingMark)
-            .Select(letter => char.IsLetterOrDigit(letter) ? char.ToLowerInvariant(letter) : ' ');
+        var letters = name.Select(char.ToLowerInvariant)
+            .Select(letter => Accented.IndexOf(letter, StringComparison.Ordinal) is >= 0 and var at ? Bare[at] : letter)
+            .Select(letter => char.IsLetterOrDigit(letter) ? letter : ' ');
         return string.Join(' ', new string([.. letters]).Split(' ', StringSplitOptions.RemoveEmptyEntries).Order(StringComparer.Ordinal));
     }
 

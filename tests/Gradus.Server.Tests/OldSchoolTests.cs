@@ -1,0 +1,149 @@
+using System.IO.Compression;
+using System.Net.Http.Json;
+using System.Text.Json;
+using Gradus.Core.Bench;
+using Gradus.Core.Readiness;
+using Gradus.Data;
+using Gradus.Server.Hosting;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Gradus.Server.Tests;
+
+/// <summary>The demo school as the release before made it (0.1.0): it opens, and reads the same.</summary>
+internal static class OldSchool
+{
+    public static void Unpack(string file)
+    {
+        using var packed = new GZipStream(
+            File.OpenRead(Path.Combine(AppContext.BaseDirectory, "samples", "demo-0.1.0.db.gz")),
+            CompressionMode.Decompress
+        );
+        using var target = File.Create(file);
+        packed.CopyTo(target);
+    }
+}
+
+public sealed class OldSchoolTests
+{
+    private static List<T> Rows<T>(string file, string sql, Func<SqliteDataReader, T> map)
+    {
+        using var connection = DatabaseCopy.Open(file, SqliteOpenMode.ReadOnly);
+        using var command = connection.CreateCommand();
+        command.CommandText = sql;
+        using var reader = command.ExecuteReader();
+        var rows = new List<T>();
+        while (reader.Read())
+        {
+            rows.Add(map(reader));
+        }
+
+        return rows;
+    }
+
+    [Fact]
+    public async Task The_demo_of_the_release_before_opens_and_reads_the_same()
+    {
+        var folder = Directory.CreateTempSubdirectory("gradus-").FullName;
+        var file = Path.Combine(folder, "demo.db");
+        OldSchool.Unpack(file);
+        var before = School.DatabaseFacts.Rows(file);
+        var closed = Rows(
+            file,
+            "SELECT C.Id, C.StudentId, L.Kind, json_extract(L.Verdict, '$.kind'), C.ClosedAt, (SELECT COUNT(*) FROM Findings F WHERE F.CouponId = C.Id AND F.WithdrawnAt IS NULL), (SELECT COUNT(*) FROM Passes P WHERE P.CouponId = C.Id AND P.WithdrawnAt IS NULL) FROM Coupons C JOIN Closings L ON L.CouponId = C.Id AND L.WithdrawnAt IS NULL",
+            row =>
+                (
+                    Id: row.GetGuid(0),
+                    Student: row.GetGuid(1),
+                    Kind: row.GetString(3),
+                    At: row.GetInt64(4),
+                    Findings: row.GetInt32(5),
+                    Passes: row.GetInt32(6)
+                )
+        );
+        Assert.True(closed.Count > 150);
+        var fresh = Rows(file, "SELECT COUNT(*) FROM Readiness WHERE Stale = 0", row => row.GetInt32(0))[0];
+
+        await using var server = new RunningServer(folder, demo: true);
+        var client = await server.SignedIn();
+        Assert.Equal(fresh, Rows(file, "SELECT COUNT(*) FROM Readiness WHERE Stale = 0", row => row.GetInt32(0))[0]); // nothing is worked out anew for it
+        foreach (var one in closed.Where((_, index) => index % 6 == 0))
+        {
+            var view = await client.Coupon(one.Id);
+            Assert.Equal(one.Kind, view.GetProperty("verdict").GetProperty("kind").GetString());
+            Assert.Equal(one.At, view.GetProperty("closedAt").GetDateTimeOffset().ToUnixTimeMilliseconds());
+            Assert.Equal(one.Findings, view.GetProperty("findings").GetArrayLength());
+            Assert.Equal(
+                one.Passes,
+                view.GetProperty("beads").EnumerateArray().Count(bead => bead.GetProperty("pass").ValueKind == JsonValueKind.Object)
+            );
+            Assert.NotEmpty((await client.GetFromJsonAsync<JsonElement>($"/api/coupons/{one.Id}/history")).GetProperty("rows").EnumerateArray());
+        }
+
+        await Walk.EveryView(client);
+        var after = School.DatabaseFacts.Rows(file);
+        Assert.All(before.Where(one => one.Key is not ("__EFMigrationsHistory" or "Readiness")), one => Assert.Equal(one.Value, after[one.Key]));
+    }
+
+    [Fact]
+    public async Task Its_verdicts_are_those_that_the_record_gives_today()
+    {
+        var folder = Directory.CreateTempSubdirectory("gradus-").FullName;
+        OldSchool.Unpack(Path.Combine(folder, "demo.db"));
+        await using var server = new RunningServer(folder, demo: true);
+        (await server.SignedIn()).Dispose();
+        await using var scope = server.Services.CreateAsyncScope();
+        var wrong = await scope.ServiceProvider.GetRequiredService<Coupons.VerdictReview>().Wrong(TestContext.Current.CancellationToken);
+        Assert.Empty(wrong);
+
+        // A crack that was let in beside the closing, as could happen before: it is found and named.
+        var db = scope.ServiceProvider.GetRequiredService<GradusContext>();
+        var clean = await db
+            .Coupons.Include(one => one.Closings)
+            .FirstAsync(
+                one => one.Closings.Any(closing => closing.Kind == Gradus.Core.Inspection.VerdictKind.Accept),
+                TestContext.Current.CancellationToken
+            );
+        db.Findings.Add(
+            new FindingRecord
+            {
+                Id = Guid.CreateVersion7(),
+                CouponId = clean.Id,
+                Kind = Gradus.Core.Inspection.DiscontinuityKind.Crack,
+                Stage = Stage.Cap,
+                FromStartMm = 40,
+                HappenedAt = clean.ClosedAt!.Value,
+                RecordedAt = clean.ClosedAt.Value,
+                RecordedBy = clean.StartedBy,
+            }
+        );
+        await db.SaveChangesAsync(TestContext.Current.CancellationToken);
+        var one = Assert.Single(await scope.ServiceProvider.GetRequiredService<Coupons.VerdictReview>().Wrong(TestContext.Current.CancellationToken));
+        Assert.Equal(
+            (clean.Stamp, Gradus.Core.Inspection.VerdictKind.Accept, Gradus.Core.Inspection.VerdictKind.Reject),
+            (one.Stamp, one.Kept, one.Now)
+        );
+    }
+
+    [Fact]
+    public void A_kept_value_is_read_whatever_a_newer_or_an_older_program_wrote_into_it()
+    {
+        var body = new BenchEventBody(Reason: VoidReason.Quenched, Note: "In the tank");
+        var kept = Kept.Write(body, 1);
+        Assert.StartsWith("{\"v\":1,", kept, StringComparison.Ordinal);
+        Assert.Equal(body, Kept.Read<BenchEventBody>(kept, _ => { }));
+        Assert.Equal(body, Kept.Read<BenchEventBody>("{\"reason\":\"quenched\",\"note\":\"In the tank\"}", _ => { })); // before versions
+        Assert.Equal(body, Kept.Read<BenchEventBody>("{\"v\":7,\"reason\":\"quenched\",\"note\":\"In the tank\",\"mood\":\"poor\"}", _ => { })); // a newer one
+        Assert.Equal(
+            body,
+            Kept.Read<BenchEventBody>(
+                "{\"v\":1,\"why\":\"quenched\",\"note\":\"In the tank\"}",
+                _ => throw new InvalidOperationException(),
+                shape => shape["reason"] = shape["why"]!.DeepClone()
+            )
+        ); // a step runs only on what is older than it
+        Assert.Throws<JsonException>(() => Kept.Read<BenchEventBody>("[]", _ => { }));
+        Assert.Throws<JsonException>(() => Kept.Read<ChanceBand>("null", _ => { }));
+    }
+}
