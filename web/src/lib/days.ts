@@ -1,3 +1,5 @@
+import { todayIn } from '$lib/weeks'
+
 const DAY = 24 * 60 * 60 * 1000
 
 /** A moment in the school's time zone. */
@@ -15,9 +17,11 @@ export function dayOf(iso: string, timeZone: string): string {
   return new Intl.DateTimeFormat('en-GB', { timeZone, day: 'numeric', month: 'short' }).format(new Date(iso))
 }
 
-/** How long ago, as a person would say it. */
-export function ago(iso: string, now = Date.now()): string {
-  const days = Math.floor((now - new Date(iso).getTime()) / DAY)
+/** How long ago, as a person at the school would say it: by its days, not by 24 hours. */
+export function ago(iso: string, timeZone: string, now = new Date()): string {
+  const days = Math.round(
+    (Date.parse(todayIn(timeZone, now)) - Date.parse(todayIn(timeZone, new Date(iso)))) / DAY,
+  )
   if (days < 1) return 'today'
   if (days === 1) return 'yesterday'
   return days < 14 ? `${days} days ago` : `${Math.round(days / 7)} weeks ago`

@@ -1,6 +1,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import { Refused, type Schema } from '$lib/api/client'
 import { notices } from '$lib/notices.svelte'
+import { session } from '$lib/session.svelte'
 
 export type Waiting = {
   seq?: number
@@ -12,22 +13,35 @@ export type Waiting = {
   couponId: string
   /** What it is, in words. */
   label: string
-  /** Set when the server keeps something else in its place: to be settled by hand. */
-  clash?: string
+  /** When it was written, in ms by the clock of this tablet. */
+  happenedAt?: number
+  /** Says to the server who wrote it, whoever is signed in when it is sent. */
+  author?: string | null
+  /** Who wrote it, in words. */
+  authorName?: string | null
+  /** Why the server will not have it: to be settled by hand. */
+  refused?: string
 }
 
 interface Box extends DBSchema {
   writes: { key: number; value: Waiting }
 }
 
+/** Why what waits is not sent. */
+export type Holdup = 'unreachable' | 'signedOut' | { says: string } | null
+
 const RETRY_MS = 3000
+const TIMEOUT_MS = 20_000
+const PHOTO_TIMEOUT_MS = 120_000
+
+// Only these say that the content itself will not do; anything else is the server's or the way's trouble, and passes.
+const REFUSALS = [400, 404, 409, 413, 415, 422]
+
 // What the browser's database takes: plain data, and a file as it is.
 const plain = (item: Waiting): Waiting => {
   const { file, ...rest } = item
   return { ...(JSON.parse(JSON.stringify(rest)) as Waiting), ...(file ? { file } : {}) }
 }
-
-const GATEWAY_DOWN = [502, 503, 504]
 
 /**
  * What is written on the bench, kept in the browser's own database until the server has it. It is sent in the order in which it was written;
@@ -35,33 +49,40 @@ const GATEWAY_DOWN = [502, 503, 504]
  */
 class Outbox {
   items = $state<Waiting[]>([])
+  holdup = $state<Holdup>(null)
+  /** False when this browser keeps no data of its own. */
+  isKept = $state(true)
   /** Called after anything reached the server. */
   onsent: () => void = () => {}
   private box: Promise<IDBPDatabase<Box>> | null = null
   private running: Promise<void> | null = null
 
-  get count() {
-    return this.items.length
+  get waiting() {
+    return this.items.filter((one) => !one.refused)
   }
-  get clashes() {
-    return this.items.filter((one) => one.clash)
+  get refused() {
+    return this.items.filter((one) => one.refused)
   }
 
   /** The beads of a coupon whose passes are on their way and not taken back. */
   passesOf(couponId: string): string[] {
     const given = new Set(this.items.filter((one) => one.method === 'DELETE').map((one) => one.path))
-    return this.items
+    return this.waiting
       .filter((one) => one.couponId === couponId && one.method === 'PUT' && one.path.includes('/passes/'))
-      .filter((one) => !one.clash && !given.has(one.path))
+      .filter((one) => !given.has(one.path))
       .map((one) => (one.body as Schema['RecordPass']).beadKey!)
   }
 
   /** Reads what an earlier page left and sends it. */
   async open() {
-    this.items = await (await this.db()).getAll('writes')
+    try {
+      this.items = await (await this.db()).getAll('writes')
+    } catch {
+      this.isKept = false
+    }
     addEventListener('online', () => void this.flush())
     setInterval(() => {
-      if (this.items.some((one) => !one.clash)) void this.flush()
+      if (this.waiting.length) void this.flush()
     }, RETRY_MS)
     await this.flush()
   }
@@ -70,77 +91,109 @@ class Outbox {
    * Writes and sends. True when the server has it, false when it is kept here for later.
    * @throws Refused when the server will not have it; it is not kept then, unless somebody else's stands in its place.
    */
-  async send(write: Omit<Waiting, 'seq' | 'clash'>): Promise<boolean> {
-    const kept = plain(write)
-    const seq = await (await this.db()).add('writes', kept)
-    this.items.push({ ...kept, seq })
+  async send(
+    write: Omit<Waiting, 'seq' | 'refused' | 'happenedAt' | 'author' | 'authorName'>,
+  ): Promise<boolean> {
+    const kept = plain({
+      ...write,
+      happenedAt: Date.now(),
+      author: session.view?.authorTicket ?? null,
+      authorName: session.view?.instructor?.name ?? null,
+    })
+    const seq = await this.add(kept)
     await this.flush(seq)
     return !this.items.some((one) => one.seq === seq)
   }
 
   /** Gives a write up, as when the other's is kept. */
   async drop(seq: number) {
-    await (await this.db()).delete('writes', seq)
+    if (this.isKept) await (await this.db()).delete('writes', seq)
     this.items = this.items.filter((one) => one.seq !== seq)
   }
 
-  /** Sends a clash again, after what stood in its place was taken back. */
+  /** Sends a refused one again, after what stood in its place was taken back. */
   async again(seq: number) {
     const item = this.items.find((one) => one.seq === seq)
     if (!item) return
-    delete item.clash
-    await (await this.db()).put('writes', plain(item))
+    delete item.refused
+    await this.put(item)
     await this.flush()
   }
 
   /** Sends what waits, one after another. What is refused while it is being written is thrown to whoever wrote it. */
   async flush(own?: number) {
     while (this.running) await this.running.catch(() => {})
-    let refusal: unknown = null
+    let refusal: Refused | null = null
     this.running = (async () => {
-      for (const item of [...this.items].filter((one) => !one.clash)) {
+      this.holdup = null
+      for (const item of [...this.waiting]) {
         const outcome = await this.attempt(item)
-        if (outcome === 'down') return
-        if (outcome === 'done') await this.drop(item.seq!)
-        else if (outcome.status === 409 || item.seq !== own) {
-          // Nothing is thrown away unseen: what cannot be sent waits to be settled.
-          const kept = this.items.find((one) => one.seq === item.seq)
-          if (kept) kept.clash = outcome.message
-          await (await this.db()).put('writes', plain({ ...item, clash: outcome.message }))
-          if (item.seq === own) refusal = outcome
-        } else {
+        if (outcome === 'done' || (outcome instanceof Refused && (await isThere(item, outcome)))) {
+          await this.drop(item.seq!)
+        } else if (!(outcome instanceof Refused)) {
+          this.holdup = outcome
+          return
+        } else if (item.seq === own && outcome.status !== 409) {
+          // Whoever wrote it stands before it, and is told at once.
           await this.drop(item.seq!)
           refusal = outcome
+        } else {
+          // Nothing is thrown away unseen: what cannot be sent waits to be settled.
+          const kept = this.items.find((one) => one.seq === item.seq)
+          if (kept) kept.refused = outcome.message
+          await this.put({ ...item, refused: outcome.message })
+          if (item.seq === own) refusal = outcome
         }
         this.onsent()
       }
     })()
     await this.running.finally(() => (this.running = null))
-    if (refusal) throw refusal
+    if (refusal) throw refusal as Refused
   }
 
-  private async attempt(item: Waiting): Promise<'done' | 'down' | Refused> {
+  private async attempt(item: Waiting): Promise<'done' | Refused | NonNullable<Holdup>> {
     let response: Response
     try {
       response = await fetch(item.path, {
         method: item.method,
-        headers: item.file
-          ? { 'content-type': item.file.type || 'application/octet-stream' }
-          : item.body == null
-            ? {}
-            : { 'content-type': 'application/json' },
+        headers: {
+          ...(item.file
+            ? { 'content-type': item.file.type || 'application/octet-stream' }
+            : item.body == null
+              ? {}
+              : { 'content-type': 'application/json' }),
+          ...(item.happenedAt ? { 'gradus-happened-at': `${item.happenedAt}` } : {}),
+          ...(item.author ? { 'gradus-author': item.author } : {}),
+          'gradus-sent-at': `${Date.now()}`,
+        },
         body: item.file ?? (item.body == null ? undefined : JSON.stringify(item.body)),
+        signal: AbortSignal.timeout(item.file ? PHOTO_TIMEOUT_MS : TIMEOUT_MS),
       })
     } catch {
-      return 'down'
+      return 'unreachable'
     }
     if (response.ok) return 'done'
-    if (GATEWAY_DOWN.includes(response.status) || response.status === 401) return 'down'
     const problem = (await response.json().catch(() => ({}))) as {
       title?: string
       errors?: Record<string, string[]>
     }
-    return new Refused(response.status, problem.title ?? 'The server refused.', problem.errors ?? {})
+    if (REFUSALS.includes(response.status))
+      return new Refused(response.status, problem.title ?? 'The server refused.', problem.errors ?? {})
+    if (response.status === 401) {
+      session.expire()
+      return 'signedOut'
+    }
+    return { says: problem.title ?? 'The server has trouble of its own.' }
+  }
+
+  private async add(kept: Waiting): Promise<number> {
+    const seq = this.isKept ? await (await this.db()).add('writes', kept) : Date.now()
+    this.items.push({ ...kept, seq })
+    return seq
+  }
+
+  private async put(item: Waiting) {
+    if (this.isKept) await (await this.db()).put('writes', plain(item))
   }
 
   private db() {
@@ -152,6 +205,51 @@ class Outbox {
 }
 
 export const outbox = new Outbox()
+
+/** Two identical entries are no clash: true when the bead is laid already with the very settings of this pass. */
+async function isThere(item: Waiting, refusal: Refused): Promise<boolean> {
+  if (refusal.status !== 409 || item.method !== 'PUT' || !item.path.includes('/passes/')) return false
+  const mine = item.body as Record<string, unknown> & { beadKey?: string | null }
+  try {
+    const answer = await fetch(`/api/coupons/${item.couponId}`)
+    if (!answer.ok) return false
+    const coupon = (await answer.json()) as Schema['CouponView']
+    const standing = coupon.beads.find((bead) => bead.key === mine.beadKey)?.pass as unknown as
+      Record<string, unknown> | null | undefined
+    return (
+      standing != null &&
+      Object.keys(mine)
+        .filter((key) => key !== 'beadKey')
+        .every((key) => (standing[key] ?? null) === (mine[key] ?? null))
+    )
+  } catch {
+    return false
+  }
+}
+
+/** What is true of what waits, in one sentence; null when nothing has to be said. */
+export function sentence(
+  waiting: number,
+  refused: number,
+  holdup: Holdup,
+  online: boolean,
+  isKept: boolean,
+): string | null {
+  const entries = (count: number) => `${count} ${count === 1 ? 'entry' : 'entries'}`
+  const one = waiting === 1
+  if (!isKept && (waiting || !online))
+    return 'This browser keeps no data of its own: what is not sent is lost with the page.'
+  if (waiting && holdup === 'signedOut')
+    return `${entries(waiting)} ${one ? 'waits' : 'wait'} on this tablet until somebody signs in.`
+  if (waiting && holdup && typeof holdup === 'object')
+    return `${entries(waiting)} ${one ? 'waits' : 'wait'} on this tablet. ${holdup.says}`
+  if (waiting && (holdup === 'unreachable' || !online))
+    return `${entries(waiting)} ${one ? 'waits' : 'wait'} on this tablet; ${one ? 'it goes' : 'they go'} to the server by ${one ? 'itself' : 'themselves'} when it is reached again.`
+  if (refused)
+    return `${entries(refused)} ${refused === 1 ? 'was' : 'were'} refused by the server and ${refused === 1 ? 'waits' : 'wait'} here to be settled.`
+  if (!online) return 'No network. What you log now is kept on this tablet, and goes to the server by itself.'
+  return null
+}
 
 /** Writes one record of a coupon; says so when it has to wait here. */
 export async function write(

@@ -1,8 +1,10 @@
-import { api, ask, type Schema } from '$lib/api/client'
+import { api, ask, onSignedOut, type Schema } from '$lib/api/client'
 
 /** Whose school this is and who is at the tablet. */
 class Session {
   view = $state<Schema['SessionView'] | null>(null)
+  /** True when the session ended under a page that is still open: it stays, and the sign-in comes over it. */
+  expired = $state(false)
 
   get timeZone() {
     return this.view?.school?.timeZone ?? 'UTC'
@@ -10,6 +12,7 @@ class Session {
 
   async load() {
     this.view = await ask(api.GET('/api/session'))
+    this.expired = false
   }
 
   async signIn(instructorId: string, pin: string) {
@@ -21,6 +24,12 @@ class Session {
     await ask(api.DELETE('/api/session'))
     await this.load()
   }
+
+  /** The server knows this session no more. */
+  expire() {
+    if (this.view?.instructor) this.expired = true
+  }
 }
 
 export const session = new Session()
+onSignedOut(() => session.expire())

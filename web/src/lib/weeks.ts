@@ -27,6 +27,15 @@ export const shortDay = (day: string) =>
     month: 'short',
   }).format(utc(day))
 
+/** A day in full: the school's, wherever this tablet thinks it is. */
+export const longDay = (day: string) =>
+  new Intl.DateTimeFormat('en-GB', {
+    timeZone: 'UTC',
+    weekday: 'long',
+    day: 'numeric',
+    month: 'long',
+  }).format(utc(day))
+
 /** Points of a chance, as a plan counts its gains. */
 export const points = (gain: number) => (100 * gain).toFixed(gain < 0.0995 ? 1 : 0)
 

@@ -9,9 +9,11 @@
   import KeysDialog from '$lib/parts/KeysDialog.svelte'
   import NoticeList from '$lib/parts/NoticeList.svelte'
   import SignIn from '$lib/parts/SignIn.svelte'
+  import SignInForm from '$lib/parts/SignInForm.svelte'
   import TopBar from '$lib/parts/TopBar.svelte'
+  import StatusLine from '$lib/parts/StatusLine.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
-  import { notices } from '$lib/notices.svelte'
+  import Modal from 'flowbite-svelte/Modal.svelte'
   import { live } from '$lib/live.svelte'
   import { outbox } from '$lib/outbox.svelte'
   import OutboxDialog from '$lib/parts/OutboxDialog.svelte'
@@ -23,7 +25,6 @@
   let finding = $state(false)
   let keysShown = $state(false)
   let outboxShown = $state(false)
-  let online = $state(navigator.onLine)
 
   const client = new QueryClient({
     defaultOptions: {
@@ -46,19 +47,17 @@
   onMount(() => {
     void load()
     outbox.onsent = () => void client.invalidateQueries()
-    outbox
-      .open()
-      .catch(() =>
-        notices.add(
-          'This browser keeps no data of its own: what is not sent is lost with the page.',
-          'caution',
-        ),
-      )
+    void outbox.open()
   })
+
+  async function onSignedIn() {
+    await client.invalidateQueries()
+    await outbox.flush().catch(() => {})
+  }
 
   const signedIn = $derived(session.view?.instructor != null)
   $effect(() => {
-    if (signedIn) live.open(client)
+    if (signedIn && !session.expired) live.open(client)
     else live.close()
   })
 
@@ -89,31 +88,27 @@
   }
 </script>
 
-<svelte:window {onkeydown} ononline={() => (online = true)} onoffline={() => (online = false)} />
+<svelte:window {onkeydown} />
 
 <QueryClientProvider {client}>
+  <StatusLine onopen={() => (outboxShown = true)} />
   {#if !session.view}
     <main><Waiting error={failed} retry={load} what="Gradus" /></main>
   {:else if !session.view.school}
     <FirstRun />
   {:else if !session.view.instructor}
-    <SignIn view={session.view} />
+    <SignIn view={session.view} onsignedin={onSignedIn} />
   {:else}
     <a href="#main" class="tap sr-only focus:not-sr-only focus:absolute focus:z-50">Skip to the page</a>
-    <TopBar
-      onfind={() => (finding = true)}
-      onkeys={() => (keysShown = true)}
-      onoutbox={() => (outboxShown = true)}
-    />
-    {#if !online}
-      <p role="status" class="bg-(--caution-ground) px-5 py-2 font-semibold text-(--caution)">
-        No network. What you log now is kept on this tablet, and goes to the server by itself.
-      </p>
-    {/if}
+    <TopBar onfind={() => (finding = true)} onkeys={() => (keysShown = true)} />
     <main id="main" class="mx-auto max-w-[1500px] px-5 pb-24">{@render children()}</main>
     <FindDialog bind:open={finding} />
     <KeysDialog bind:open={keysShown} />
-    <OutboxDialog bind:open={outboxShown} />
+    <Modal open={session.expired} title="Your session has ended" size="md" dismissable={false}>
+      <p class="mb-3">The page stays as it is. Sign in, and go on.</p>
+      <SignInForm view={session.view} onsignedin={onSignedIn} />
+    </Modal>
   {/if}
+  <OutboxDialog bind:open={outboxShown} />
   <NoticeList />
 </QueryClientProvider>

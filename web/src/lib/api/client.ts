@@ -21,13 +21,23 @@ export class Unreachable extends Error {
   }
 }
 
+let signedOut: () => void = () => {}
+
+/** Has something done when the server says that nobody is signed in any more. */
+export const onSignedOut = (act: () => void) => void (signedOut = act)
+
+const SIGN_IN = '/api/session'
+
 export const api = createClient<paths>({
   fetch: async (request) => {
+    let response: Response
     try {
-      return await fetch(request)
+      response = await fetch(request)
     } catch {
       throw new Unreachable()
     }
+    if (response.status === 401 && !new URL(request.url).pathname.startsWith(SIGN_IN)) signedOut()
+    return response
   },
 })
 

@@ -4,50 +4,6 @@
  */
 
 export interface paths {
-    "/api/health": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["HealthView"];
-                    };
-                };
-                /** @description Service Unavailable */
-                503: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/plan/solve": {
         parameters: {
             query?: never;
@@ -153,6 +109,129 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HealthView"];
+                    };
+                };
+                /** @description Service Unavailable */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HealthView"];
+                    };
+                };
+                /** @description Service Unavailable */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HealthView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -200,7 +279,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["InstructorView"];
+                        "application/json": components["schemas"]["SignedIn"];
                     };
                 };
                 /** @description Bad Request */
@@ -292,7 +371,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["InstructorView"];
+                        "application/json": components["schemas"]["SignedIn"];
                     };
                 };
                 /** @description Bad Request */
@@ -2117,6 +2196,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/students/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FormerStudent"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/students/{id}": {
         parameters: {
             query?: never;
@@ -2219,6 +2333,159 @@ export interface paths {
         };
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{id}/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EditStudent"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{id}/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -5771,6 +6038,11 @@ export interface components {
             hand: null | components["schemas"]["OperatorHand"];
             targetTestId: null | string;
             note: null | string;
+            /**
+             * @description True when somebody looked: it is another person than whoever has a name like this.
+             * @default false
+             */
+            evenIfAlike: boolean;
         };
         /** @description The advice with its grounds. An instructor decides. */
         Advice: {
@@ -6194,6 +6466,7 @@ export interface components {
             lower: components["schemas"]["Chance"];
             upper: components["schemas"]["Chance"];
         };
+        /** @description A chance with its band, and what it stands on. */
         ChanceView: {
             /** Format: double */
             mean: number;
@@ -6357,6 +6630,8 @@ export interface components {
             startedAt: string;
             /** Format: date-time */
             closedAt: null | string;
+            /** Format: date-time */
+            voidedAt: null | string;
             verdict: null | components["schemas"]["VerdictKind"];
             rejectedFor: string[];
         };
@@ -6564,6 +6839,15 @@ export interface components {
             fromSlot: null | number;
             /** @default true */
             pinned: boolean;
+        };
+        /** @description What is said of a student from now on. */
+        EditStudent: {
+            name: null | string;
+            /** Format: uuid */
+            classGroupId: null | string;
+            hand: null | components["schemas"]["OperatorHand"];
+            targetTestId: null | string;
+            note: null | string;
         };
         /** @description What one rod deposits, and the rods for the mass, rounded up. */
         ElectrodeAnswer: {
@@ -7040,6 +7324,15 @@ export interface components {
              */
             toBarMost: null | number;
         };
+        /** @description A student who has left. */
+        FormerStudent: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            className: string;
+            /** Format: date-time */
+            leftAt: string;
+        };
         /** @description How a calculation of the shop is done: the formula in words and symbols, with its source. */
         Formula: {
             id: string;
@@ -7168,12 +7461,22 @@ export interface components {
         };
         /** @description One thing that somebody did. */
         HistoryRow: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it happened.
+             */
             at: string;
             by: string;
             says: string;
             /** @description True when it took a record back, false when it made one. */
             takenBack: boolean;
+            /**
+             * Format: date-time
+             * @description When it reached the server; null when that was at once.
+             */
+            arrivedAt: null | string;
+            /** @description Who was signed in where it was sent from; null when that was who did it. */
+            sentBy: null | string;
         };
         /** Format: binary */
         IFormFile: string;
@@ -7593,20 +7896,23 @@ export interface components {
             offCut: boolean;
         };
         /**
-         * @description What comes next.
+         * @description What comes next on a coupon.
          * @enum {string}
          */
         NextKind: "fitUp" | "pass" | "look" | "closed";
+        /** @description The next thing to do; with a pass, the bead to lay. */
         NextStep: {
             kind: components["schemas"]["NextKind"];
-            /** @description The bead to lay next, when that is what is next. */
             beadKey: null | string;
             stage: null | components["schemas"]["Stage"];
             /** Format: int32 */
             layer: null | number;
             /** Format: int32 */
             beadInLayer: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Which of the coupon's cards the bead starts from.
+             */
             card?: null | number;
         };
         /** @description The limits of a profile on the broken faces of a nick-break. Lengths in mm. */
@@ -7854,6 +8160,8 @@ export interface components {
             recordedBy: string;
             /** Format: date-time */
             recordedAt: string;
+            /** @description True when its file is gone: sent again under the same id, it is kept again. */
+            missing: boolean;
         };
         /** @description A pipe size by name. */
         PipeReference: {
@@ -7953,23 +8261,31 @@ export interface components {
             areaMm2: number;
             outline: components["schemas"]["SectionPoint"][];
         };
+        /** @description Who is where on what, as planned. */
         PlannedCell: {
             /** Format: uuid */
             studentId: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Period of the week, counted from 0 over days and their periods.
+             */
             slot: number;
             /** Format: uuid */
             boothId: string;
             itemId: string;
             testId: string;
             kind: null | components["schemas"]["ItemKind"];
+            /** @description Null for a full coupon. */
             drillId: null | string;
             name: string;
             variants: {
                 [key: string]: string;
             };
             why: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description What this time adds to the chance.
+             */
             gain: number;
             /** Format: double */
             cost: number;
@@ -8586,7 +8902,7 @@ export interface components {
             /** Format: double */
             y: number;
         };
-        /** @description The joint section at one point; `at` null: as planned, before it is measured there. */
+        /** @description The joint section at one point; `At` null: as planned, before it is measured there. */
         SectionView: {
             at: null | string;
             section: components["schemas"]["JointSection"];
@@ -8599,6 +8915,13 @@ export interface components {
             instructors: components["schemas"]["InstructorView"][];
             /** @description The PIN of the demo school's invented instructors; null on a real school. */
             demoPin: null | string;
+            /** @description As in SignedIn; null when nobody is signed in. */
+            authorTicket: null | string;
+            /**
+             * Format: date
+             * @description The day at the school.
+             */
+            today: string;
         };
         SetPrice: {
             id: string;
@@ -8661,6 +8984,15 @@ export interface components {
             /** Format: uuid */
             instructorId: null | string;
             pin: null | string;
+        };
+        /** @description Who has signed in. */
+        SignedIn: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            isLead: boolean;
+            /** @description Goes with each record that waits on the tablet, and says who wrote it; good for nothing else. */
+            authorTicket: string;
         };
         /** @description What came after a decision: full coupons on the same test, how many of them were clean, and the first sitting. */
         SinceThen: {
@@ -8867,9 +9199,13 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
+            /** Format: uuid */
+            classGroupId: string;
             className: string;
             hand: components["schemas"]["OperatorHand"];
             note: null | string;
+            /** Format: date-time */
+            leftAt: null | string;
             targetTestId: string;
             tests: components["schemas"]["StudentTest"][];
             coupons: components["schemas"]["CouponPage"];
@@ -9350,10 +9686,16 @@ export interface components {
             /** Format: int32 */
             rejected: number;
         };
+        /** @description How the school's week is made up. */
         WeekSetup: {
+            /** @description The periods of a day, in order. */
             periodNames: string[];
+            /** @description When each begins, in the school's time. */
             periodStarts: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Booth time in one of them.
+             */
             hoursPerPeriod: number;
             /** Format: int32 */
             holdPointsPerPeriod: number;
@@ -9361,6 +9703,7 @@ export interface components {
             minPeriods: number;
             /** Format: int32 */
             maxPeriods: number;
+            /** @description In which periods of its days a class comes, by the class's id; all when it is not named. */
             classPeriods: {
                 [key: string]: number[];
             };

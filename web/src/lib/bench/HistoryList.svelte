@@ -33,7 +33,11 @@
         <span class:line-through={row.takenBack} class="break-words">{row.says}</span>{row.takenBack
           ? ' taken back'
           : ''}
-        <span class="text-sm text-(--soft)">{row.by}, {moment(row.at, session.timeZone)}</span>
+        <span class="text-sm text-(--soft)"
+          >{row.by}, {moment(row.at, session.timeZone)}{row.arrivedAt
+            ? `; arrived ${moment(row.arrivedAt, session.timeZone)}`
+            : ''}{row.sentBy ? `; sent by ${row.sentBy}` : ''}</span
+        >
       </li>
     {/each}
   </ol>

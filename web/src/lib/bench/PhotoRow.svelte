@@ -8,13 +8,13 @@
   let { coupon, onchanged }: { coupon: Schema['CouponView']; onchanged: () => Promise<unknown> } = $props()
   let busy = $state(false)
 
-  async function take(event: Event) {
+  async function take(event: Event, missing?: string) {
     const input = event.currentTarget as HTMLInputElement
     const file = input.files?.[0]
     if (!file) return
     busy = true
     await notices.attempt(async () => {
-      const id = newId()
+      const id = missing ?? newId()
       await write(coupon.id, 'PUT', 'photos', id, null, 'a photo', file)
       notices.add('Photo kept.', 'done', async () => {
         await write(coupon.id, 'DELETE', 'photos', id, null, 'a photo taken back')
@@ -30,13 +30,26 @@
 <section class="border-t pt-2" aria-label="Photos">
   <div class="flex flex-wrap items-center gap-2">
     {#each coupon.photos as photo (photo.id)}
-      <a href="/api/coupons/{coupon.id}/photos/{photo.id}" target="_blank" rel="noopener">
-        <img
-          class="h-20 border border-(--line)"
-          src="/api/coupons/{coupon.id}/photos/{photo.id}/thumbnail"
-          alt="Photo by {photo.recordedBy}, {moment(photo.recordedAt, session.timeZone)}"
-        />
-      </a>
+      {#if photo.missing}
+        <label class="tap h-20 border-dashed text-(--caution)" class:opacity-60={busy}>
+          Its file is missing: add this photo again
+          <input
+            type="file"
+            accept="image/jpeg,image/png,image/webp"
+            class="sr-only"
+            disabled={busy}
+            onchange={(event) => take(event, photo.id)}
+          />
+        </label>
+      {:else}
+        <a href="/api/coupons/{coupon.id}/photos/{photo.id}" target="_blank" rel="noopener">
+          <img
+            class="h-20 border border-(--line)"
+            src="/api/coupons/{coupon.id}/photos/{photo.id}/thumbnail"
+            alt="Photo by {photo.recordedBy}, {moment(photo.recordedAt, session.timeZone)}"
+          />
+        </a>
+      {/if}
     {/each}
     <label class="tap" class:opacity-60={busy}>
       {busy ? 'Sending…' : 'Photo'}
@@ -46,7 +59,7 @@
         capture="environment"
         class="sr-only"
         disabled={busy}
-        onchange={take}
+        onchange={(event) => take(event)}
       />
     </label>
   </div>

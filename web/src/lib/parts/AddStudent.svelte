@@ -1,86 +1,76 @@
 <script lang="ts">
   import { useQueryClient } from '@tanstack/svelte-query'
   import Modal from 'flowbite-svelte/Modal.svelte'
-  import { api, ask, newId, type Schema } from '$lib/api/client'
+  import { api, ask, newId, Refused } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
-  import TestPicker from '$lib/parts/TestPicker.svelte'
-  import { classesQuery, testsQuery } from '$lib/queries'
+  import StudentFields, { NEW } from '$lib/parts/StudentFields.svelte'
 
   let { open = $bindable() }: { open: boolean } = $props()
   const client = useQueryClient()
-  const classes = classesQuery()
-  const tests = testsQuery()
-  let name = $state('')
-  let classId = $state<string | null>(null)
-  let testId = $state<string | null>(null)
-  let hand = $state<Schema['OperatorHand']>('right')
-  const chosenClass = $derived(classId ?? classes.data?.[0]?.id)
-  const chosenTest = $derived(testId ?? tests.data?.[0]?.id)
+  let said = $state({ ...NEW })
+  let id = $state(newId())
+  /** Who is there already under a name like this. */
+  let alike = $state<string[]>([])
+  let busy = $state(false)
 
-  async function add(event: SubmitEvent) {
-    event.preventDefault()
-    const body = {
-      name,
-      classGroupId: chosenClass ?? null,
-      hand,
-      targetTestId: chosenTest ?? null,
-      note: null,
+  // Each time it is opened it starts fresh: nothing of the one before is carried over.
+  $effect(() => {
+    if (open) {
+      said = { ...NEW }
+      id = newId()
+      alike = []
     }
-    const done = await notices.attempt(() =>
-      ask(api.PUT('/api/students/{id}', { params: { path: { id: newId() } }, body })),
-    )
-    if (!done) return
-    notices.add(`${name} is on the floor.`)
-    name = ''
-    open = false
-    await client.invalidateQueries({ queryKey: ['floor'] })
+  })
+  $effect(() => {
+    void said.name
+    alike = []
+  })
+
+  async function add(evenIfAlike: boolean) {
+    busy = true
+    await notices.attempt(async () => {
+      try {
+        await ask(
+          api.PUT('/api/students/{id}', {
+            params: { path: { id } },
+            body: { ...said, note: said.note || null, evenIfAlike },
+          }),
+        )
+      } catch (error) {
+        if (!(error instanceof Refused) || !error.fields.evenIfAlike) throw error
+        alike = error.fields.evenIfAlike
+        return
+      }
+      notices.add(`${said.name.trim()} is on the floor.`)
+      open = false
+      await client.invalidateQueries({ queryKey: ['floor'] })
+    })
+    busy = false
   }
 </script>
 
 <Modal bind:open title="Add a student" size="md">
-  <form class="flex flex-col gap-4" onsubmit={add}>
-    <label>
-      <span class="eyebrow">Name</span>
-      <input
-        class="mt-1 h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-3"
-        bind:value={name}
-        required
-        maxlength="80"
-      />
-    </label>
-    <fieldset>
-      <legend class="eyebrow mb-1">Class</legend>
-      <div class="flex flex-wrap gap-1.5">
-        {#each classes.data ?? [] as group (group.id)}
-          <button
-            type="button"
-            class="tap"
-            aria-pressed={chosenClass === group.id}
-            onclick={() => (classId = group.id)}>{group.name}</button
-          >
-        {/each}
-      </div>
-    </fieldset>
-    <fieldset>
-      <legend class="eyebrow mb-1">Works toward</legend>
-      <TestPicker
-        tests={(tests.data ?? []).filter((test) => test.kind === 'test')}
-        chosen={chosenTest ?? null}
-        onpick={(id) => (testId = id)}
-      />
-    </fieldset>
-    <fieldset>
-      <legend class="eyebrow mb-1">Welds with</legend>
-      <div class="flex gap-1.5">
-        <button type="button" class="tap" aria-pressed={hand === 'right'} onclick={() => (hand = 'right')}
-          >Right hand</button
-        >
-        <button type="button" class="tap" aria-pressed={hand === 'left'} onclick={() => (hand = 'left')}
-          >Left hand</button
+  <form
+    class="flex flex-col gap-4"
+    onsubmit={(event) => {
+      event.preventDefault()
+      void add(false)
+    }}
+  >
+    <StudentFields bind:said />
+    {#if alike.length}
+      <div role="alert" class="bg-(--caution-ground) p-3">
+        {#each alike as one (one)}<p class="font-semibold text-(--caution)">{one}</p>{/each}
+        <p>Is this another person?</p>
+        <button type="button" class="tap mt-2" disabled={busy} onclick={() => add(true)}
+          >Yes, add {said.name.trim()}</button
         >
       </div>
-    </fieldset>
-    <!-- A tap before the choices are here would send a student without a class. -->
-    <button class="tap tap-main self-start px-6" disabled={!chosenClass || !chosenTest}>Add</button>
+    {:else}
+      <!-- A tap before the choices are here would send a student without a class. -->
+      <button class="tap tap-main self-start px-6" disabled={busy || !said.classGroupId || !said.targetTestId}
+        >Add</button
+      >
+    {/if}
   </form>
 </Modal>

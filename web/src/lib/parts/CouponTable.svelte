@@ -32,7 +32,8 @@
           <td class="px-2 whitespace-nowrap">{dayOf(row.startedAt, session.timeZone)}</td>
           <td class="px-2 whitespace-nowrap">{row.asTest ? 'as test' : 'coached'}</td>
           <td class="px-2"
-            >{#if row.verdict}<VerdictMark kind={row.verdict} />{:else}<span
+            >{#if row.voidedAt}<span class="font-semibold text-(--soft)">given up</span
+              >{:else if row.verdict}<VerdictMark kind={row.verdict} />{:else}<span
                 class="font-semibold text-(--soft)">in work</span
               >{/if}</td
           >

@@ -1,8 +1,10 @@
 <script lang="ts">
   import Modal from 'flowbite-svelte/Modal.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
+  import { moment } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
   import { outbox, type Waiting } from '$lib/outbox.svelte'
+  import { session } from '$lib/session.svelte'
   import { processName } from '$lib/words'
 
   let { open = $bindable() }: { open: boolean } = $props()
@@ -15,7 +17,7 @@
 
   $effect(() => {
     if (!open) return
-    for (const item of outbox.clashes.filter(isPass)) {
+    for (const item of outbox.refused.filter(isPass)) {
       if (theirs[item.seq!] !== undefined) continue
       void standing(item).then((pass) => (theirs[item.seq!] = pass))
     }
@@ -46,8 +48,14 @@
   <ul class="flex flex-col gap-3">
     {#each outbox.items as item (item.seq)}
       <li class="border-t pt-2">
-        {#if item.clash}
-          <p class="font-semibold text-(--caution)">{item.label}: {item.clash}</p>
+        {#if item.happenedAt}<p class="text-sm text-(--soft)">
+            {item.authorName ? `${item.authorName}, ` : ''}{moment(
+              new Date(item.happenedAt).toISOString(),
+              session.timeZone,
+            )}
+          </p>{/if}
+        {#if item.refused}
+          <p class="font-semibold text-(--caution)">{item.label}: {item.refused}</p>
           {#if isPass(item)}
             <div class="mt-1 grid gap-2 sm:grid-cols-2">
               <div class="sheet p-2">

@@ -1,11 +1,9 @@
 <script lang="ts">
   import { page } from '$app/state'
-  import { outbox } from '$lib/outbox.svelte'
   import { session } from '$lib/session.svelte'
   import { units } from '$lib/units.svelte'
 
-  let { onfind, onkeys, onoutbox }: { onfind: () => void; onkeys: () => void; onoutbox: () => void } =
-    $props()
+  let { onfind, onkeys }: { onfind: () => void; onkeys: () => void } = $props()
   let dark = $state(document.documentElement.classList.contains('dark'))
 
   const PLACES = [
@@ -48,16 +46,6 @@
       {session.view?.school?.name}{session.view?.school?.isDemo ? ' (demo)' : ''}
     </p>
     <div class="ml-auto flex items-center gap-2">
-      {#if outbox.count > 0}
-        <button
-          class="tap border-(--bronze) bg-(--straw-ground)"
-          class:text-(--caution)={outbox.clashes.length > 0}
-          onclick={onoutbox}
-          >{outbox.clashes.length
-            ? `${outbox.clashes.length} to settle`
-            : `${outbox.count} not on the server yet`}</button
-        >
-      {/if}
       <button class="tap" onclick={onfind}
         >Find <kbd class="number hidden text-(--soft) md:inline">/</kbd></button
       >

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { session } from '$lib/session.svelte'
+  import { todayIn } from '$lib/weeks'
   import { createQuery } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import { codeName } from '$lib/words'
@@ -20,7 +22,7 @@
     staleTime: Infinity,
   }))
   const retest = $derived(codes.data?.find((one) => one.code === values.code)?.retest)
-  const today = new Date().toISOString().slice(0, 10)
+  const today = todayIn(session.timeZone)
   const values = cardValues('continuity', {
     code: 'aws-d1.1' as Code,
     qualifiedOn: today,

@@ -4,6 +4,7 @@
   import { dayOf, moment } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
+  import EditStudent from '$lib/parts/EditStudent.svelte'
   import CouponTable from '$lib/parts/CouponTable.svelte'
   import PatternsView from '$lib/parts/PatternsView.svelte'
   import ReadinessPanel from '$lib/parts/ReadinessPanel.svelte'
@@ -17,6 +18,7 @@
   const student = studentQuery(() => id)
   const patterns = patternsQuery(() => id)
   let starting = $state(false)
+  let editing = $state(false)
   let shownTest = $derived(student.data?.targetTestId)
   let older = $state<Schema['CouponRow'][]>([])
   let next = $state<string | null | undefined>(undefined)
@@ -53,10 +55,18 @@
       {#if open}<a class="tap" href="/coupons/{open.id}"
           >Coupon in work: <span class="stamp">{open.stamp}</span></a
         >{/if}
-      <button class="tap tap-main" onclick={() => (starting = true)}>Start a coupon</button>
+      <button class="tap" onclick={() => (editing = true)}>Change</button>
+      {#if !view.leftAt}<button class="tap tap-main" onclick={() => (starting = true)}>Start a coupon</button
+        >{/if}
     </div>
   </div>
 
+  {#if view.leftAt}
+    <p class="mb-4 bg-(--caution-ground) px-4 py-2 font-semibold text-(--caution)">
+      Left on {dayOf(view.leftAt, session.timeZone)}. The record stays, and counts nowhere; under Change a
+      student comes back.
+    </p>
+  {/if}
   {#each view.tests as test (test.id)}
     <section
       class="sheet mb-4 border-l-8 p-4"
@@ -176,4 +186,5 @@
     </section>
   </div>
   <StartCoupon bind:open={starting} studentId={view.id} />
+  <EditStudent bind:open={editing} student={view} />
 {/if}

@@ -1,0 +1,68 @@
+<script lang="ts">
+  import { useQueryClient } from '@tanstack/svelte-query'
+  import Modal from 'flowbite-svelte/Modal.svelte'
+  import { api, ask, type Schema } from '$lib/api/client'
+  import { notices } from '$lib/notices.svelte'
+  import StudentFields, { NEW } from '$lib/parts/StudentFields.svelte'
+
+  let { open = $bindable(), student }: { open: boolean; student: Schema['StudentView'] } = $props()
+  const client = useQueryClient()
+  let said = $state({ ...NEW })
+  let busy = $state(false)
+
+  $effect(() => {
+    if (open) {
+      const { name, classGroupId, hand, targetTestId, note } = student
+      said = { name, classGroupId, hand, targetTestId, note: note ?? '' }
+    }
+  })
+
+  async function save(event: SubmitEvent) {
+    event.preventDefault()
+    busy = true
+    const done = await notices.attempt(() =>
+      ask(
+        api.PUT('/api/students/{id}/details', {
+          params: { path: { id: student.id } },
+          body: { ...said, note: said.note || null },
+        }),
+      ),
+    )
+    busy = false
+    if (!done) return
+    open = false
+    await client.invalidateQueries()
+  }
+
+  async function setLeft(left: boolean) {
+    await notices.attempt(async () => {
+      const params = { params: { path: { id: student.id } } }
+      await ask(
+        left ? api.PUT('/api/students/{id}/left', params) : api.DELETE('/api/students/{id}/left', params),
+      )
+      open = false
+      await client.invalidateQueries()
+      notices.add(
+        left
+          ? `${student.name} has left: the record stays, and counts nowhere.`
+          : `${student.name} is back on the floor.`,
+        'done',
+        () => setLeft(!left),
+      )
+    })
+  }
+</script>
+
+<Modal bind:open title="Change {student.name}" size="md">
+  <form class="flex flex-col gap-4" onsubmit={save}>
+    <StudentFields bind:said />
+    <div class="flex flex-wrap gap-2">
+      <button class="tap tap-main px-6" disabled={busy}>Save</button>
+      {#if student.leftAt}
+        <button type="button" class="tap" onclick={() => setLeft(false)}>Comes back</button>
+      {:else}
+        <button type="button" class="tap" onclick={() => setLeft(true)}>Has left the school</button>
+      {/if}
+    </div>
+  </form>
+</Modal>
