@@ -12,10 +12,7 @@ public static class SqliteSetup
     /// <summary>Uses a file with foreign keys on, write-ahead log, and a full sync at each commit.</summary>
     public static DbContextOptionsBuilder UseGradusFile(this DbContextOptionsBuilder options, string path) =>
         options
-            .UseSqlite(
-                Connection(path),
-                sqlite => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery)
-            )
+            .UseSqlite(Connection(path), sqlite => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery))
             .AddInterceptors(Pragmas.Instance);
 
     /// <summary>Closes the connections to a file that wait in the pool.</summary>

@@ -28,6 +28,11 @@ if (BackupCommands.IsAsked(args))
     return BackupCommands.Run(args);
 }
 
+if (VerdictCommand.IsAsked(args))
+{
+    return await VerdictCommand.Run();
+}
+
 var builder = WebApplication.CreateBuilder(args);
 var options = GradusOptions.From(builder.Configuration);
 

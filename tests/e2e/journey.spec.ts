@@ -140,9 +140,9 @@ test('what is logged while the server is gone is kept, outlives the page, and ar
 
   await server.kill()
   await page.getByRole('button', { name: 'Log it clean' }).click()
-  await expect(page.getByText('1 not on the server yet')).toBeVisible()
+  await expect(page.getByText('1 entry waits on this tablet')).toBeVisible()
   await page.getByRole('button', { name: 'Log it clean' }).click()
-  await expect(page.getByText('2 not on the server yet')).toBeVisible()
+  await expect(page.getByText('2 entries wait on this tablet')).toBeVisible()
   await expect(page.getByText(`${before + 2} of 8`)).toBeVisible() // shown as laid meanwhile
   await page.close()
 
@@ -150,7 +150,7 @@ test('what is logged while the server is gone is kept, outlives the page, and ar
   const again = await context.newPage()
   await again.goto(`${server.url}/coupons/${id}`)
   await expect(again.getByText(`${before + 2} of 8`)).toBeVisible()
-  await expect(again.getByText(/not on the server yet/)).toHaveCount(0)
+  await expect(again.getByText(/on this tablet/)).toHaveCount(0)
   const beads = (await (await again.request.get(`${server.url}/api/coupons/${id}`)).json()).beads
   expect(beads.filter((bead: { pass: unknown }) => bead.pass)).toHaveLength(before + 2)
 })
@@ -167,7 +167,7 @@ test('two people on one bead: both are kept, shown side by side, and one is chos
     data: { beadKey: view.next.beadKey, process, electrodeClass, diameterMm, polarity, technique, progression, hand, amps: 99 },
   })
   await page.getByRole('button', { name: 'Log it clean' }).click()
-  await page.getByRole('button', { name: '1 to settle' }).click()
+  await page.getByRole('button', { name: 'Settle 1' }).click()
   await expect(page.getByRole('dialog').getByText('99 A')).toBeVisible()
   await page.getByRole('button', { name: 'Keep yours' }).click()
   await expect(page.getByText('Everything is on the server.')).toBeVisible()

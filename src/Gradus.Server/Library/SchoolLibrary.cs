@@ -65,6 +65,9 @@ public sealed class SchoolLibrary(TimeProvider time)
         }
     }
 
+    /// <summary>Reads it all and changes nothing in the database.</summary>
+    public async Task Read(GradusContext db, CancellationToken cancel) => now = await Snapshot.Of(db, cancel);
+
     /// <summary>Saves a test as its next version, or as a new test.</summary>
     /// <param name="basedOn">The version that was changed; null for a new test.</param>
     public Task<Outcome<SavedVersion>> SaveTest(

@@ -1,6 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import { Refused, type Schema } from '$lib/api/client'
-import { notices } from '$lib/notices.svelte'
 import { session } from '$lib/session.svelte'
 
 export type Waiting = {
@@ -251,7 +250,7 @@ export function sentence(
   return null
 }
 
-/** Writes one record of a coupon; says so when it has to wait here. */
+/** Writes one record of a coupon. When it has to wait here, the status line says so. */
 export async function write(
   couponId: string,
   method: Waiting['method'],
@@ -262,6 +261,5 @@ export async function write(
   file?: Blob,
 ): Promise<void> {
   const path = `/api/coupons/${couponId}/${what}/${id}`
-  if (!(await outbox.send({ method, path, body, couponId, label, file })))
-    notices.add('Kept on this tablet: it goes to the server by itself when it is reached again.', 'caution')
+  await outbox.send({ method, path, body, couponId, label, file })
 }

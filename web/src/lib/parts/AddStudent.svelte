@@ -26,6 +26,9 @@
     alike = []
   })
 
+  // It comes at the foot of a form that may be longer than the screen.
+  const inSight = (node: HTMLElement) => node.scrollIntoView({ block: 'end' })
+
   async function add(evenIfAlike: boolean) {
     busy = true
     await notices.attempt(async () => {
@@ -59,7 +62,7 @@
   >
     <StudentFields bind:said />
     {#if alike.length}
-      <div role="alert" class="bg-(--caution-ground) p-3">
+      <div role="alert" class="bg-(--caution-ground) p-3" {@attach inSight}>
         {#each alike as one (one)}<p class="font-semibold text-(--caution)">{one}</p>{/each}
         <p>Is this another person?</p>
         <button type="button" class="tap mt-2" disabled={busy} onclick={() => add(true)}
