@@ -20,7 +20,7 @@ public static class Program
 
     /// <summary>
     /// Without arguments the core is measured; <c>multiply FILE</c> fills a school's file up to a large school for the server's bench, and
-    /// <c>enrol FILE</c> to 60 students on eight tests each.
+    /// <c>enrol FILE</c> to 60 students on eight tests each; <c>raw FILE COUPON</c> reads the rows of its pages by plain SQL.
     /// </summary>
     public static void Main(string[] args)
     {
@@ -36,6 +36,12 @@ public static class Program
 #pragma warning restore CA2100
             command.Parameters.AddWithValue("$coupons", LargeSchool);
             Console.WriteLine($"{command.ExecuteNonQuery():N0} rows written");
+            return;
+        }
+
+        if (args is ["raw", var school, var coupon])
+        {
+            RawSql.Run(school, coupon);
             return;
         }
 

@@ -29,7 +29,7 @@ SELECT Made.Id, 200000 + Made.N, 'W' || Made.N, Made.StudentId, C.TestId, C.Test
 FROM Made
 JOIN Coupons C ON C.Id = Made.SourceId;
 
-INSERT INTO Closings (Id, CouponId, Kind, Verdict, StageClean, Decides, Downgraded, ProgramVersion, RecordedAt, RecordedBy, WithdrawnAt, WithdrawnBy, Facts)
-SELECT Made.Id, Made.Id, L.Kind, L.Verdict, L.StageClean, L.Decides, L.Downgraded, L.ProgramVersion, L.RecordedAt + 1000 * (Made.N / 480), L.RecordedBy, NULL, NULL, L.Facts
+INSERT INTO Closings (Id, CouponId, Kind, Verdict, StageClean, Decides, Downgraded, ProgramVersion, HappenedAt, RecordedAt, RecordedBy, WithdrawnAt, WithdrawnBy, Facts)
+SELECT Made.Id, Made.Id, L.Kind, L.Verdict, L.StageClean, L.Decides, L.Downgraded, L.ProgramVersion, L.RecordedAt + 1000 * (Made.N / 480), L.RecordedAt + 1000 * (Made.N / 480), L.RecordedBy, NULL, NULL, L.Facts
 FROM Made
 JOIN Closings L ON L.CouponId = Made.SourceId AND L.WithdrawnAt IS NULL;

@@ -138,6 +138,9 @@ public sealed class ProvenanceTests : IAsyncLifetime
         (await Late(second, now, now, ticket[..^4] + "AAAA")).EnsureSuccessStatusCode();
         var row = (await lead.GetFromJsonAsync<JsonElement>($"/api/coupons/{coupon}/history")).GetProperty("rows")[0];
         Assert.Equal(("Second", null), (row.GetProperty("by").GetString(), row.GetProperty("sentBy").GetString()));
+        var nobody = server.Services.GetRequiredService<AuthorTickets>().Issue(Guid.NewGuid()); // of a record that was restored to an earlier day
+        (await Late(second, now, now, nobody, "fill-2-1")).EnsureSuccessStatusCode();
+        await Walk.EveryView(lead, coupons: [coupon]);
         server.Clock.Advance(TimeSpan.FromDays(AuthorTickets.MostDays + 1));
         Assert.Null(server.Services.GetRequiredService<AuthorTickets>().AuthorOf(ticket));
     }

@@ -18,11 +18,9 @@ public sealed class RunningServer : WebApplicationFactory<Program>
     private static readonly Lazy<byte[]> NewSchool = new(() =>
     {
         var folder = Directory.CreateTempSubdirectory("gradus-new-").FullName;
-        using (var server = new RunningServer(folder))
-        {
-            server.CreateClient().Dispose();
-        }
-
+        var server = new RunningServer(folder);
+        server.CreateClient().Dispose();
+        Task.Run(async () => await server.DisposeAsync()).GetAwaiter().GetResult();
         Hosting.DatabaseCopy.Make(Path.Combine(folder, "gradus.db"), Path.Combine(folder, "copy.db"));
         var file = File.ReadAllBytes(Path.Combine(folder, "copy.db"));
         Directory.Delete(folder, recursive: true);
@@ -71,6 +69,27 @@ public sealed class RunningServer : WebApplicationFactory<Program>
         }
 
         return client;
+    }
+
+    /// <summary>Ends it, and waits until its folder is free again: the program ends on a thread of its own.</summary>
+    public override async ValueTask DisposeAsync()
+    {
+        await base.DisposeAsync();
+        using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(30));
+        while (true)
+        {
+            try
+            {
+                new FileStream(Path.Combine(Folder, "gradus.lock"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None).Dispose();
+                break;
+            }
+            catch (IOException)
+            {
+                await Task.Delay(20, limit.Token);
+            }
+        }
+
+        GC.SuppressFinalize(this);
     }
 
     protected override void ConfigureWebHost(IWebHostBuilder builder)

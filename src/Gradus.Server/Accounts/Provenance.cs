@@ -1,7 +1,9 @@
 using System.Globalization;
 using System.Security.Claims;
+using Gradus.Data;
 using Gradus.Server.Hosting;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Accounts;
 
@@ -55,13 +57,18 @@ public sealed record Provenance(Guid By, Guid? SentBy, DateTimeOffset HappenedAt
 
     /// <summary>Reads it off a request of somebody who is signed in. What the headers do not say is now, and the sender.</summary>
     /// <exception cref="RefusedException">A time is no time.</exception>
-    public static ValueTask<Provenance?> BindAsync(HttpContext context)
+    public static async ValueTask<Provenance?> BindAsync(HttpContext context)
     {
         var arrived = context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow();
         var sender = context.User.InstructorId();
         var author = context.RequestServices.GetRequiredService<AuthorTickets>().AuthorOf(context.Request.Headers[AuthorHeader]) ?? sender;
+        if (author != sender && !await context.RequestServices.GetRequiredService<GradusContext>().Instructors.AnyAsync(one => one.Id == author))
+        {
+            author = sender; // written under a record that this school does not have any more
+        }
+
         var happened = Happened(Milliseconds(context, HappenedHeader), Milliseconds(context, SentHeader), arrived);
-        return ValueTask.FromResult<Provenance?>(new Provenance(author, author == sender ? null : sender, happened, arrived));
+        return new Provenance(author, author == sender ? null : sender, happened, arrived);
     }
 
     /// <summary>A record made here and now.</summary>

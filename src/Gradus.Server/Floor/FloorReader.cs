@@ -113,7 +113,7 @@ public sealed class FloorReader(
                 .Coupons.AsNoTracking()
                 .Where(coupon => coupon.ClosedAt == null && ids.Contains(coupon.StudentId))
                 .OrderByDescending(coupon => coupon.StartedAt)
-                .Take(Limits.PageRows)
+                .Take(Limits.OpenCoupons)
                 .Include(coupon => coupon.Booth)
                 .Include(coupon => coupon.FitUps)
                 .Include(coupon => coupon.Passes)

@@ -128,6 +128,9 @@ public static class Limits
     /// <summary>Most students at once; those who left do not count.</summary>
     public const int ActiveStudents = 200;
 
+    /// <summary>Most coupons in work that the floor reads, the latest first.</summary>
+    public const int OpenCoupons = 3 * ActiveStudents;
+
     /// <summary>Of those who left, so many are listed, the latest first.</summary>
     public const int FormerStudents = 500;
 

@@ -13,9 +13,12 @@ public sealed class StorageException(string message, Exception? inner = null) : 
 public sealed class Storage(GradusOptions options) : IDisposable
 {
     private const string LockName = "gradus.lock";
+    private const int TriesToEnd = 40;
+    private const int TryAgainMs = 50;
     private readonly Lock gate = new();
     private FileStream? folderLock;
     private FileStream? watched;
+    private string? place;
     private SqliteConnection? probe;
     private string? schoolId;
     private volatile string? illness;
@@ -141,6 +144,7 @@ public sealed class Storage(GradusOptions options) : IDisposable
         {
             // Kept open to the end: closing any handle of the file would drop the locks that SQLite has on it in this process.
             watched = new FileStream(options.DatabaseFile, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+            place = PlaceOf(watched);
             probe = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = options.DatabaseFile, Pooling = false }.ToString());
             probe.Open();
         }
@@ -151,7 +155,7 @@ public sealed class Storage(GradusOptions options) : IDisposable
     {
         get
         {
-            if (illness is null && watched is { } file && !IsInPlace(file))
+            if (illness is null && watched is { } file && PlaceOf(file) != place)
             {
                 illness =
                     $"The database file was moved, replaced or deleted while Gradus ran: nothing more is saved. Put {options.DatabaseFile} back or restore a backup, and start Gradus again.";
@@ -199,12 +203,10 @@ public sealed class Storage(GradusOptions options) : IDisposable
     /// <summary>Leaves the file whole: what stands in the write-ahead log is brought into it, and nothing of it is held open.</summary>
     public void Dispose()
     {
-        if (probe is not null && Illness is null)
+        // A connection that is just being given back keeps the log busy for a moment.
+        for (var tries = 0; probe is not null && Illness is null && tries < TriesToEnd && !IsLogBroughtIn(probe); tries++)
         {
-            SqliteSetup.CloseIdle(options.DatabaseFile);
-            using var command = probe.CreateCommand();
-            command.CommandText = "PRAGMA wal_checkpoint(TRUNCATE)";
-            command.ExecuteNonQuery();
+            Thread.Sleep(TryAgainMs);
         }
 
         probe?.Dispose();
@@ -212,17 +214,16 @@ public sealed class Storage(GradusOptions options) : IDisposable
         folderLock?.Dispose();
     }
 
-    // Linux shows of an open file where it lies now: elsewhere when it was moved, "(deleted)" when it was deleted or replaced.
-    private bool IsInPlace(FileStream file) =>
-        new FileInfo($"/proc/self/fd/{file.SafeFileHandle.DangerousGetHandle()}").LinkTarget is not { } at || at == Real(options.DatabaseFile);
-
-    private string? realFolder;
-
-    private string Real(string path)
+    private bool IsLogBroughtIn(SqliteConnection connection)
     {
-        realFolder ??= Path.GetDirectoryName(new FileInfo($"/proc/self/fd/{watched!.SafeFileHandle.DangerousGetHandle()}").LinkTarget!)!;
-        return Path.Combine(realFolder, Path.GetFileName(path));
+        SqliteSetup.CloseIdle(options.DatabaseFile);
+        using var command = connection.CreateCommand();
+        command.CommandText = "PRAGMA wal_checkpoint(TRUNCATE)";
+        return command.ExecuteScalar() is 0L; // 1: something still reads
     }
+
+    // Linux shows of an open file where it lies now: elsewhere when it was moved, "(deleted)" when it was deleted or replaced.
+    private static string? PlaceOf(FileStream file) => new FileInfo($"/proc/self/fd/{file.SafeFileHandle.DangerousGetHandle()}").LinkTarget;
 
     private static StorageException Damaged(string file, Exception? inner) =>
         new(

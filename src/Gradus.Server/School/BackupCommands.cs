@@ -94,9 +94,9 @@ public static class BackupCommands
                 MoveFile(options.DatabaseFile + end, Path.Combine(aside, Path.GetFileName(options.DatabaseFile) + end));
             }
 
-            MoveFolder(options.PhotoFolder, Path.Combine(aside, "photos"));
+            // A photo never changes under its id: those of the backup come beside those that are there.
+            MoveInto(Path.Combine(coming, "photos"), options.PhotoFolder);
             File.Move(Path.Combine(coming, BackupArchive.Database), options.DatabaseFile);
-            MoveFolder(Path.Combine(coming, "photos"), options.PhotoFolder);
             if (Directory.Exists(Path.Combine(coming, "keys")))
             {
                 MoveFolder(options.KeyFolder, Path.Combine(aside, "keys"));
@@ -169,6 +169,16 @@ public static class BackupCommands
         if (File.Exists(from))
         {
             File.Move(from, to);
+        }
+    }
+
+    private static void MoveInto(string from, string to)
+    {
+        foreach (var file in Directory.Exists(from) ? Directory.EnumerateFiles(from, "*", SearchOption.AllDirectories) : [])
+        {
+            var place = Path.Combine(to, Path.GetRelativePath(from, file));
+            Directory.CreateDirectory(Path.GetDirectoryName(place)!);
+            File.Move(file, place, overwrite: true);
         }
     }
 

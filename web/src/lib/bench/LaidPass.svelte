@@ -1,0 +1,26 @@
+<script lang="ts">
+  import type { Schema } from '$lib/api/client'
+  import { moment } from '$lib/days'
+  import { session } from '$lib/session.svelte'
+  import { processName, techniqueName } from '$lib/words'
+  import { ENDS, feedText, placeText } from './pass-words'
+
+  let { pass, product }: { pass: Schema['PassView']; product: Schema['Product'] } = $props()
+</script>
+
+<p class="mt-1">Laid {moment(pass.recordedAt, session.timeZone)}, logged by {pass.recordedBy}.</p>
+<p class="number mt-1 text-xl">
+  {processName(pass.process)}
+  {pass.electrodeClass}, {pass.polarity.toUpperCase()}, {pass.amps} A{pass.volts
+    ? `, ${pass.volts} V`
+    : ''}{pass.wireFeedMmPerMin ? `, ${feedText(pass.wireFeedMmPerMin)}` : ''}
+</p>
+<p>
+  {techniqueName(pass.technique)}, {pass.progression === 'none' ? '' : `${pass.progression}, `}{pass.hand} hand{pass.interpassC !=
+  null
+    ? `, ${pass.interpassC} °C before`
+    : ''}.
+  {#each ENDS as [which, name] (which)}{pass[which]
+      ? ` ${name} at ${placeText(pass[which], product)}.`
+      : ''}{/each}
+</p>
