@@ -62,6 +62,7 @@ internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
             coupon.TestId,
             coupon.ClosedAt,
         });
+        builder.HasIndex(coupon => new { coupon.StudentId, coupon.ClosedAt });
         builder.HasIndex(coupon => coupon.ClosedAt);
         builder
             .Property(coupon => coupon.Variants)

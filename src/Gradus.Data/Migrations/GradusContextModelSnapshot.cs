@@ -238,6 +238,8 @@ namespace Gradus.Data.Migrations
 
                     b.HasIndex("StartedBy");
 
+                    b.HasIndex("StudentId", "ClosedAt");
+
                     b.HasIndex("StudentId", "StartedAt");
 
                     b.HasIndex("StudentId", "TestId", "ClosedAt");

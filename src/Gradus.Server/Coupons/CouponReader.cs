@@ -36,7 +36,7 @@ public sealed class CouponReader(
 
         var log = CouponLogs.Of(coupon, library);
         var authors = new Authors(coupon, await Names.Of(db, cancel));
-        var recent = await RecentPasses.Read(db, [coupon.StudentId], clock.Now, cancel, [coupon.TestId]);
+        var recent = await RecentPasses.Read(db, coupon.StudentId, coupon.TestId, clock.Now, cancel);
         var closing = coupon.Closings.FirstOrDefault(one => one.Id == log.Closing?.Id);
         var verdict = log.Closing?.Verdict ?? log.Verdict();
         var passes = log.Passes.ToDictionary(pass => pass.BeadKey);
@@ -65,7 +65,7 @@ public sealed class CouponReader(
                 )),
             ],
             log.Next(),
-            PassCards.Build(log.Test, coupon.Student.Hand, recent[(coupon.StudentId, coupon.TestId)], coupon.BoothId),
+            PassCards.Build(log.Test, coupon.Student.Hand, recent, coupon.BoothId),
             [.. log.Findings.Select((finding, index) => FindingOf(log, finding, index, verdict, authors))],
             [
                 .. coupon

@@ -274,19 +274,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library)
     }
 
     /// <summary>A coupon with everything that belongs to it, not tracked; null when there is none.</summary>
-    public Task<Coupon?> Load(Guid couponId, CancellationToken cancel) =>
-        db
-            .Coupons.AsNoTracking()
-            .Include(coupon => coupon.Student)
-            .Include(coupon => coupon.Booth)
-            .Include(coupon => coupon.FitUps)
-            .Include(coupon => coupon.Passes)
-            .Include(coupon => coupon.Findings)
-            .Include(coupon => coupon.Notes)
-            .Include(coupon => coupon.Events)
-            .Include(coupon => coupon.Photos)
-            .Include(coupon => coupon.Closings)
-            .FirstOrDefaultAsync(coupon => coupon.Id == couponId, cancel);
+    public Task<Coupon?> Load(Guid couponId, CancellationToken cancel) => CouponLoad.Whole(db, couponId, cancel);
 
     internal static Refusal UnknownCoupon() => Refusal.NotFound("couponId", "A coupon of this school.");
 

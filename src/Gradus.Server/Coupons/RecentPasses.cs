@@ -76,4 +76,94 @@ public static class RecentPasses
             )
         );
     }
+
+    private sealed record Row(
+        Guid CouponId,
+        Guid? BoothId,
+        string BeadKey,
+        Stage Stage,
+        Process Process,
+        string ElectrodeClass,
+        double DiameterMm,
+        double Amps,
+        double? Volts,
+        double? WireFeedMmPerMin,
+        OperatorHand Hand
+    );
+
+    private sealed record Judged(Guid CouponId, Dictionary<Stage, bool> StageClean);
+
+    private static readonly Func<GradusContext, Guid, string, DateTimeOffset, IAsyncEnumerable<Row>> PassesOf = EF.CompileAsyncQuery(
+        (GradusContext db, Guid student, string test, DateTimeOffset since) =>
+            db
+                .Coupons.AsNoTracking()
+                .Where(coupon => coupon.StudentId == student && coupon.TestId == test && coupon.StartedAt >= since)
+                .SelectMany(coupon => coupon.Passes.Where(pass => pass.WithdrawnAt == null), (coupon, pass) => new { coupon, pass })
+                .OrderByDescending(one => one.pass.HappenedAt)
+                .Take(MostPasses)
+                .Select(one => new Row(
+                    one.coupon.Id,
+                    one.coupon.BoothId,
+                    one.pass.BeadKey,
+                    one.pass.Stage,
+                    one.pass.Process,
+                    one.pass.ElectrodeClass,
+                    one.pass.DiameterMm,
+                    one.pass.Amps,
+                    one.pass.Volts,
+                    one.pass.WireFeedMmPerMin,
+                    one.pass.Hand
+                ))
+    );
+
+    private static readonly Func<GradusContext, Guid, string, DateTimeOffset, IAsyncEnumerable<Judged>> JudgedOf = EF.CompileAsyncQuery(
+        (GradusContext db, Guid student, string test, DateTimeOffset since) =>
+            db
+                .Coupons.AsNoTracking()
+                .Where(coupon => coupon.StudentId == student && coupon.TestId == test && coupon.StartedAt >= since)
+                .Where(coupon => coupon.ClosedAt != null && coupon.VoidedAt == null)
+                .SelectMany(
+                    coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
+                    (coupon, closing) => new Judged(coupon.Id, closing.StageClean)
+                )
+    );
+
+    /// <summary>The passes of one student on one test in the last 90 days, latest first: compiled, for the bench asks with every pass.</summary>
+    public static async Task<IReadOnlyList<RecentPass>> Read(
+        GradusContext db,
+        Guid studentId,
+        string testId,
+        DateTimeOffset now,
+        CancellationToken cancel
+    )
+    {
+        var since = now.AddDays(-RecentDays);
+        var clean = new Dictionary<Guid, Dictionary<Stage, bool>>();
+        await foreach (var one in JudgedOf(db, studentId, testId, since).WithCancellation(cancel))
+        {
+            clean[one.CouponId] = one.StageClean;
+        }
+
+        var recent = new List<RecentPass>();
+        await foreach (var row in PassesOf(db, studentId, testId, since).WithCancellation(cancel))
+        {
+            recent.Add(
+                new RecentPass(
+                    row.BeadKey,
+                    row.Stage,
+                    row.Process,
+                    row.ElectrodeClass,
+                    row.DiameterMm,
+                    row.Amps,
+                    row.Volts,
+                    row.WireFeedMmPerMin,
+                    row.Hand,
+                    row.BoothId,
+                    clean.TryGetValue(row.CouponId, out var stages) && stages.TryGetValue(row.Stage, out var was) ? was : null
+                )
+            );
+        }
+
+        return recent;
+    }
 }

@@ -26,6 +26,7 @@ public sealed class FloorReader(
 {
     public async Task<FloorView> Read(CancellationToken cancel)
     {
+        await db.Database.OpenConnectionAsync(cancel); // one for all that is read here
         var today = clock.Today;
         var booths = await db
             .Booths.OrderBy(booth => booth.Number)
@@ -123,12 +124,16 @@ public sealed class FloorReader(
                 .ToListAsync(cancel)
         ).ToLookup(coupon => coupon.StudentId);
         var lastDecisions = await LastDecisions.Of(db, ids, cancel);
+        // Each by itself is one step in an index; grouped, every coupon of ten years would be read.
         var lastClosed = await db
-            .Coupons.Where(coupon => ids.Contains(coupon.StudentId) && coupon.ClosedAt != null)
-            .GroupBy(coupon => coupon.StudentId)
-            .Select(group => new { group.Key, At = group.Max(coupon => coupon.ClosedAt) })
-            .ToDictionaryAsync(one => one.Key, one => one.At, cancel);
-        var known = await Known(students, isAll: only is null, cancel);
+            .Students.Where(student => only == null || only.Contains(student.Id))
+            .Select(student => new
+            {
+                student.Id,
+                At = db.Coupons.Where(coupon => coupon.StudentId == student.Id && coupon.ClosedAt != null).Max(coupon => coupon.ClosedAt),
+            })
+            .ToDictionaryAsync(one => one.Id, one => one.At, cancel);
+        var known = await readiness.OfTargets(only, cancel);
         var recent = await RecentPasses.Read(
             db,
             [.. open.Select(group => group.Key)],
@@ -152,7 +157,7 @@ public sealed class FloorReader(
                     template.Id,
                     template.Title,
                     ChanceView.From(
-                        ReadinessBook.Estimate(known.GetValueOrDefault((student.Id, template.Id)) ?? readiness.Begin(student.Id, template.Id)).Whole
+                        ReadinessBook.Estimate(known.GetValueOrDefault(student.Id) ?? readiness.Begin(student.Id, template.Id)).Whole
                     ),
                     lastClosed.GetValueOrDefault(student.Id),
                     lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision.Kind : null,
@@ -168,29 +173,6 @@ public sealed class FloorReader(
             .OrderBy(hold => hold.CalledAt)
             .ToList();
         return (rows, holds, meeting);
-    }
-
-    /// <summary>Readiness on the target tests: of all in one reading, of few each by itself, which looks at no other test.</summary>
-    private async Task<Dictionary<(Guid StudentId, string TestId), ReadinessRecord>> Known(
-        IReadOnlyList<Student> students,
-        bool isAll,
-        CancellationToken cancel
-    )
-    {
-        var known = new List<ReadinessRecord>();
-        if (isAll)
-        {
-            known.AddRange(await readiness.Read([.. students.Select(student => student.Id)], cancel));
-        }
-        else
-        {
-            foreach (var student in students)
-            {
-                known.AddRange(await readiness.Read([student.Id], cancel, testId: student.TargetTestId));
-            }
-        }
-
-        return known.ToDictionary(record => (record.StudentId, record.TestId));
     }
 
     private static IEnumerable<FloorHold> Holds(Coupon coupon, string name) =>
