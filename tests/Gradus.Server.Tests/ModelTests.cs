@@ -133,6 +133,7 @@ public sealed class ModelTests : IAsyncDisposable
 
         await server.DisposeAsync(); // one server has the folder at a time
         await using var restarted = new RunningServer(server.Folder);
+        restarted.Clock.AdjustTime(server.Clock.GetUtcNow());
         client = await restarted.SignedIn();
         Assert.True((await client.GetFromJsonAsync<JsonElement>("/api/model")).GetProperty("isFitted").GetBoolean());
         var back = await (await client.PostAsync("/api/model/shipped", null)).Content.ReadFromJsonAsync<JsonElement>();

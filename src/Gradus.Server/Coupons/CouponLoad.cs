@@ -69,6 +69,36 @@ internal static class CouponLoad
         }
     }
 
+    /// <summary>The coupons in work of some students, the latest first, with what stands on them. None is closed, so none has a closing.</summary>
+    public static async Task<IReadOnlyList<Coupon>> Open(GradusContext db, IReadOnlyCollection<Guid> studentIds, CancellationToken cancel)
+    {
+        var coupons = await db
+            .Coupons.AsNoTracking()
+            .Where(coupon => coupon.ClosedAt == null && studentIds.Contains(coupon.StudentId))
+            .OrderByDescending(coupon => coupon.StartedAt)
+            .Take(Hosting.Limits.OpenCoupons)
+            .Include(coupon => coupon.Booth)
+            .ToListAsync(cancel);
+        var known = coupons.ToDictionary(coupon => coupon.Id);
+        var ids = known.Keys.ToList();
+        async Task Add<T>(DbSet<T> records, Func<Coupon, List<T>> to)
+            where T : CouponRecord
+        {
+            foreach (
+                var record in await records.AsNoTracking().Where(one => ids.Contains(one.CouponId) && one.WithdrawnAt == null).ToListAsync(cancel)
+            )
+            {
+                to(known[record.CouponId]).Add(record);
+            }
+        }
+
+        await Add(db.FitUps, coupon => coupon.FitUps);
+        await Add(db.Passes, coupon => coupon.Passes);
+        await Add(db.Findings, coupon => coupon.Findings);
+        await Add(db.Events, coupon => coupon.Events);
+        return coupons;
+    }
+
     private static async Task Fill<T>(List<T> list, IAsyncEnumerable<T> rows, CancellationToken cancel)
     {
         await foreach (var row in rows.WithCancellation(cancel))

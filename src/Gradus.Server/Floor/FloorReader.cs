@@ -109,20 +109,7 @@ public sealed class FloorReader(
             .Take(Limits.ActiveStudents)
             .ToListAsync(cancel);
         var ids = students.Select(student => student.Id).ToList();
-        var open = (
-            await db
-                .Coupons.AsNoTracking()
-                .Where(coupon => coupon.ClosedAt == null && ids.Contains(coupon.StudentId))
-                .OrderByDescending(coupon => coupon.StartedAt)
-                .Take(Limits.OpenCoupons)
-                .Include(coupon => coupon.Booth)
-                .Include(coupon => coupon.FitUps)
-                .Include(coupon => coupon.Passes)
-                .Include(coupon => coupon.Findings)
-                .Include(coupon => coupon.Events.Where(one => one.WithdrawnAt == null))
-                .Include(coupon => coupon.Closings)
-                .ToListAsync(cancel)
-        ).ToLookup(coupon => coupon.StudentId);
+        var open = (await CouponLoad.Open(db, ids, cancel)).ToLookup(coupon => coupon.StudentId);
         var lastDecisions = await LastDecisions.Of(db, ids, cancel);
         // Each by itself is one step in an index; grouped, every coupon of ten years would be read.
         var lastClosed = await db
@@ -156,9 +143,7 @@ public sealed class FloorReader(
                     group.MeetsOn.Contains(today.DayOfWeek),
                     template.Id,
                     template.Title,
-                    ChanceView.From(
-                        ReadinessBook.Estimate(known.GetValueOrDefault(student.Id) ?? readiness.Begin(student.Id, template.Id)).Whole
-                    ),
+                    ChanceView.From(ReadinessBook.Estimate(known.GetValueOrDefault(student.Id) ?? readiness.Begin(student.Id, template.Id)).Whole),
                     lastClosed.GetValueOrDefault(student.Id),
                     lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision.Kind : null,
                     coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)])

@@ -117,32 +117,29 @@ public sealed class ReadinessBook(
         return (old.Count + begun.Count == 0 ? kept : await KeptOfTargets(only, cancel)).ToDictionary(row => row.StudentId);
     }
 
+    // From the students to their rows: the other way round every row of the school would be read.
     private async Task<List<ReadinessRecord>> KeptOfTargets(IReadOnlyCollection<Guid>? only, CancellationToken cancel) =>
         await db
-            .Students.Present()
-            .Where(student => only == null || only.Contains(student.Id))
-            .Join(
-                db.Readiness,
-                student => new { StudentId = student.Id, TestId = student.TargetTestId },
-                row => new { row.StudentId, row.TestId },
-                (student, row) =>
-                    new ReadinessRecord
-                    {
-                        StudentId = row.StudentId,
-                        TestId = row.TestId,
-                        Stale = row.Stale,
-                        ConstantsVersion = row.ConstantsVersion,
-                        Coupons = row.Coupons,
-                        CleanCoupons = row.CleanCoupons,
-                        LastDay = row.LastDay,
-                        StandingDay = row.StandingDay,
-                        Standing = row.Standing,
-                        Recent = new List<RecentCoupon>(),
-                        Trace = new List<TracePoint>(),
-                        State = Array.Empty<byte>(),
-                    }
+            .Readiness.FromSql(
+                $"SELECT R.* FROM Students S CROSS JOIN Readiness R WHERE S.LeftAt IS NULL AND R.StudentId = S.Id AND R.TestId = S.TargetTestId"
             )
             .AsNoTracking()
+            .Where(row => only == null || only.Contains(row.StudentId))
+            .Select(row => new ReadinessRecord
+            {
+                StudentId = row.StudentId,
+                TestId = row.TestId,
+                Stale = row.Stale,
+                ConstantsVersion = row.ConstantsVersion,
+                Coupons = row.Coupons,
+                CleanCoupons = row.CleanCoupons,
+                LastDay = row.LastDay,
+                StandingDay = row.StandingDay,
+                Standing = row.Standing,
+                Recent = new List<RecentCoupon>(),
+                Trace = new List<TracePoint>(),
+                State = Array.Empty<byte>(),
+            })
             .ToListAsync(cancel);
 
     /// <summary>Readiness of one student on one test; that of somebody who has not begun when there is no coupon.</summary>
