@@ -155,6 +155,74 @@ test('what is logged while the server is gone is kept, outlives the page, and ar
   expect(beads.filter((bead: { pass: unknown }) => bead.pass)).toHaveLength(before + 2)
 })
 
+test('a server in trouble keeps the pass on the tablet, a refusal is told, and a session that ended is signed in again in place', async ({ page, context }) => {
+  await signIn(page)
+  const id = await openCoupon(page, 'Emeka Strand')
+  await page.goto(`${server.url}/coupons/${id}`)
+  const laid = async () => (await (await page.request.get(`${server.url}/api/coupons/${id}`)).json()).beads.filter((bead: { pass: unknown }) => bead.pass).length
+  await expect(page.getByRole('button', { name: 'Log it clean' })).toBeVisible()
+  const before = await laid()
+  let status = 500
+  await page.route('**/passes/*', (route) =>
+    status
+      ? route.fulfill({ status, contentType: 'application/problem+json', body: JSON.stringify({ title: `Trouble ${status}.` }) })
+      : route.continue(),
+  )
+  await page.getByRole('button', { name: 'Log it clean' }).click()
+  for (status of [500, 507, 429, 408]) await expect(page.getByText(`1 entry waits on this tablet. Trouble ${status}.`)).toBeVisible()
+  status = 0
+  await expect(page.getByText(/on this tablet/)).toHaveCount(0)
+  expect(await laid()).toBe(before + 1)
+
+  await context.clearCookies()
+  await page.getByRole('button', { name: 'Log it clean' }).click()
+  await expect(page.getByText('1 entry waits on this tablet until somebody signs in.')).toBeVisible()
+  await page.getByLabel('PIN').fill('2468')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByText('Your session has ended')).toHaveCount(0)
+  await expect(page.getByText(/on this tablet/)).toHaveCount(0)
+  await expect(page.getByText(`${before + 2} of 8`)).toBeVisible()
+  expect(page.url()).toContain(id)
+  expect(await laid()).toBe(before + 2)
+
+  // As it was, for those who come after.
+  const { beads } = await (await page.request.get(`${server.url}/api/coupons/${id}`)).json()
+  for (const bead of beads.filter((one: { pass: unknown }) => one.pass).slice(before))
+    await page.request.delete(`${server.url}/api/coupons/${id}/passes/${bead.pass.id}`)
+})
+
+test('a student is added fresh each time, a likely double is asked about, changed, leaves and comes back', async ({ page }) => {
+  await signIn(page)
+  await page.getByRole('button', { name: 'Add a student' }).click()
+  await page.getByLabel('Name').fill('noor  hadix')
+  await page.getByRole('button', { name: 'Left hand' }).click()
+  await page.getByRole('button', { name: 'Add', exact: true }).click()
+  await expect(page.getByText('Noor Haddix is in the Evening class already.')).toBeInViewport()
+  await page.getByRole('button', { name: 'Yes, add noor hadix' }).click()
+  await expect(page.getByText('noor hadix is on the floor.')).toBeVisible()
+  await page.getByRole('button', { name: 'Add a student' }).click()
+  await expect(page.getByLabel('Name')).toHaveValue('')
+  await expect(page.getByRole('button', { name: 'Right hand' })).toHaveAttribute('aria-pressed', 'true')
+  await page.keyboard.press('Escape')
+
+  const everyone = page.getByRole('button', { name: 'Show everyone' })
+  if (await everyone.isVisible()) await everyone.click()
+  await page.getByRole('link', { name: 'noor hadix' }).click()
+  await page.getByRole('button', { name: 'Change' }).click()
+  await page.getByLabel('Name').fill('Noor Hadix-Brandt')
+  await page.getByLabel('Note').fill('Shoulder: no overhead this week')
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByRole('heading', { name: 'Noor Hadix-Brandt' })).toBeVisible()
+  await expect(page.getByText('Shoulder: no overhead this week')).toBeVisible()
+  await page.getByRole('button', { name: 'Change' }).click()
+  await page.getByRole('button', { name: 'Has left the school' }).click()
+  await expect(page.getByText(/^Left on/)).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Start a coupon' })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo' }).first().click()
+  await expect(page.getByText('Noor Hadix-Brandt is back on the floor.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Start a coupon' })).toBeVisible()
+})
+
 test('two people on one bead: both are kept, shown side by side, and one is chosen', async ({ page }) => {
   await signIn(page)
   const id = await openCoupon(page, 'Dev Pillai')

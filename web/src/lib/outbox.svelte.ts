@@ -124,7 +124,6 @@ class Outbox {
     while (this.running) await this.running.catch(() => {})
     let refusal: Refused | null = null
     this.running = (async () => {
-      this.holdup = null
       for (const item of [...this.waiting]) {
         const outcome = await this.attempt(item)
         if (outcome === 'done' || (outcome instanceof Refused && (await isThere(item, outcome)))) {
@@ -145,6 +144,7 @@ class Outbox {
         }
         this.onsent()
       }
+      this.holdup = null
     })()
     await this.running.finally(() => (this.running = null))
     if (refusal) throw refusal as Refused
