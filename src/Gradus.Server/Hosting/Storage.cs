@@ -108,11 +108,12 @@ public sealed class Storage(GradusOptions options) : IDisposable
             {
                 // Nobody else can be migrating: the folder is ours. What a killed migration left behind is in the way.
                 await db.Database.ExecuteSqlRawAsync("DROP TABLE IF EXISTS \"__EFMigrationsLock\"", cancel);
+                // Named by what comes next: one that was killed half way keeps the copy from before it.
                 DatabaseCopy.Make(
                     options.DatabaseFile,
                     Path.Combine(
                         Directory.CreateDirectory(options.BackupFolder).FullName,
-                        $"{Path.GetFileNameWithoutExtension(options.DatabaseFile)}-before-{known.Except(applied).Last()}.db"
+                        $"{Path.GetFileNameWithoutExtension(options.DatabaseFile)}-before-{known.Except(applied).First()}.db"
                     )
                 );
             }

@@ -45,7 +45,7 @@ public sealed class SchoolClock(TimeProvider time)
     /// <summary>Takes the zone over from the school, once there is one.</summary>
     public async Task Load(GradusContext db, CancellationToken cancel)
     {
-        if (await db.Schools.AsNoTracking().Select(school => school.TimeZone).FirstOrDefaultAsync(cancel) is { } id)
+        if (await db.Schools.AsNoTracking().Select(school => school.TimeZone).SingleOrDefaultAsync(cancel) is { } id)
         {
             Use(id);
         }
