@@ -9,6 +9,11 @@ public static class CoreJson
     /// <summary>The options for templates, profiles and tables.</summary>
     public static JsonSerializerOptions Options { get; } = Build();
 
+    /// <summary>The names of an enumeration as they stand in JSON, one after another, for whoever has to choose one.</summary>
+    public static string Names<TEnum>()
+        where TEnum : struct, Enum =>
+        string.Join(", ", Enum.GetValues<TEnum>().Select(value => JsonNamingPolicy.CamelCase.ConvertName(value.ToString())));
+
     /// <summary>Reads a data file that ships inside the assembly.</summary>
     /// <exception cref="InvalidOperationException">The file is missing or does not hold a <typeparamref name="T"/>.</exception>
     internal static T ReadEmbedded<T>(string name)

@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
@@ -116,7 +115,7 @@ public static class MayRecord
         {
             return log.Standing.VoidedAt is not null
                 ? NotPossible.Conflict("kind", "The coupon was given up already.")
-                : Needs(body.Reason is not null, "reason", $"Give one of: {Names<VoidReason>()}.");
+                : Needs(body.Reason is not null, "reason", $"Give one of: {CoreJson.Names<VoidReason>()}.");
         }
 
         return IsClosed(log)
@@ -128,14 +127,15 @@ public static class MayRecord
                 BenchEventKind.TimerStarted or BenchEventKind.TimerStopped => Needs(
                     body.Timer is not null,
                     "timer",
-                    $"Give one of: {Names<BenchTimer>()}."
+                    $"Give one of: {CoreJson.Names<BenchTimer>()}."
                 ) ?? Needs(body.Minutes is null or (> 0 and <= MostMinutes), "minutes", $"Over 0 and at most {MostMinutes:0} minutes, or left out."),
-                BenchEventKind.Repaired => OfFinding(log, body) ?? Needs(body.Action is not null, "action", $"Give one of: {Names<RepairAction>()}."),
+                BenchEventKind.Repaired => OfFinding(log, body)
+                    ?? Needs(body.Action is not null, "action", $"Give one of: {CoreJson.Names<RepairAction>()}."),
                 BenchEventKind.CauseChosen => OfFinding(log, body)
                     ?? Needs(CauseFinder.Rules.Any(rule => rule.Id == body.CauseId), "causeId", "One of the causes that the finding is shown with."),
                 BenchEventKind.Measured => Measured(log, body),
                 BenchEventKind.SpecimenTested => Specimen(log, body),
-                BenchEventKind.Breach => Needs(body.Rule is not null, "rule", $"Give one of: {Names<SittingRule>()}."),
+                BenchEventKind.Breach => Needs(body.Rule is not null, "rule", $"Give one of: {CoreJson.Names<SittingRule>()}."),
                 _ => null,
             };
     }
@@ -179,7 +179,7 @@ public static class MayRecord
 
     private static NotPossible? Measured(CouponLog log, BenchEventBody body) =>
         Needs(body.Member is null || body.Side == JointSide.Root, "member", "Only the root is looked at from the side of a member.")
-        ?? Needs(body.Side is not null, "side", $"Give one of: {Names<JointSide>()}.")
+        ?? Needs(body.Side is not null, "side", $"Give one of: {CoreJson.Names<JointSide>()}.")
         ?? Needs(log.MeasuredPlaces.Contains(body.At ?? ""), "at", $"Give one of: {string.Join(", ", log.MeasuredPlaces)}.")
         ?? Needs(
             body.HeightMm is >= -MostHeightMm and <= MostHeightMm,
@@ -225,8 +225,4 @@ public static class MayRecord
             body.Macro?.UndercutMm,
             .. body.Indications?.Select(one => one.SizeMm) ?? [],
         ];
-
-    private static string Names<TEnum>()
-        where TEnum : struct, Enum =>
-        string.Join(", ", Enum.GetValues<TEnum>().Select(value => JsonNamingPolicy.CamelCase.ConvertName(value.ToString())));
 }

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using FluentValidation;
+using Gradus.Core;
 using Gradus.Core.Measure;
 
 namespace Gradus.Server.Hosting;
@@ -57,7 +58,7 @@ public static class Validation
 
     /// <summary>Required, and one of the names of an enumeration.</summary>
     public static IRuleBuilderOptions<T, TEnum?> NeedsOneOf<T, TEnum>(this IRuleBuilder<T, TEnum?> rule)
-        where TEnum : struct, Enum => rule.NotNull().WithMessage($"Give one of: {Names<TEnum>()}.");
+        where TEnum : struct, Enum => rule.NotNull().WithMessage($"Give one of: {CoreJson.Names<TEnum>()}.");
 
     /// <summary>Required, and one of the known ids.</summary>
     public static IRuleBuilderOptions<T, string?> NeedsOneOf<T>(this IRuleBuilder<T, string?> rule, IEnumerable<string> known) =>
@@ -66,8 +67,4 @@ public static class Validation
     /// <summary>Required, and one of ids that may change while the server runs.</summary>
     public static IRuleBuilderOptions<T, string?> NeedsOneOf<T>(this IRuleBuilder<T, string?> rule, Func<IEnumerable<string>> known) =>
         rule.Must(id => id is not null && known().Contains(id)).WithMessage(_ => $"Give one of: {string.Join(", ", known())}.");
-
-    public static string Names<TEnum>()
-        where TEnum : struct, Enum =>
-        string.Join(", ", Enum.GetValues<TEnum>().Select(value => JsonNamingPolicy.CamelCase.ConvertName(value.ToString())));
 }
