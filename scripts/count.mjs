@@ -4,6 +4,7 @@ import { join } from 'node:path'
 
 const folder = process.argv[2]
 const total = { passed: 0, failed: 0, skipped: 0 }
+const names = []
 
 function add(name, read) {
   let found = { passed: 0, failed: 0, skipped: 0 }
@@ -17,7 +18,9 @@ function add(name, read) {
 }
 
 const ctrf = (text) => {
-  const { passed, failed, skipped, pending, other } = JSON.parse(text).results.summary
+  const { summary, tests } = JSON.parse(text).results
+  const { passed, failed, skipped, pending, other } = summary
+  names.push(...tests.filter((test) => test.status === 'failed' || test.status === 'other').map((test) => test.name))
   return { passed, failed: failed + other, skipped: skipped + pending }
 }
 add('checks', (text) => ({ passed: text.match(/^pass$/gm)?.length ?? 0, failed: text.match(/^fail$/gm)?.length ?? 0, skipped: 0 }))
@@ -33,5 +36,6 @@ add('e2e.json', (text) => {
   return { passed: stats.expected, failed: stats.unexpected + stats.flaky + errors.length, skipped: stats.skipped }
 })
 
+for (const name of names) console.log(`FAILED: ${name}`)
 console.log(`\n${total.passed} passed, ${total.failed} failed, ${total.skipped} skipped`)
 process.exit(total.failed > 0 ? 1 : 0)
