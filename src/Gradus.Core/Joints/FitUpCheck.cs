@@ -117,26 +117,34 @@ public static class FitUpCheck
 
     private static FitUpLine CheckTacks(TackPlan plan, IReadOnlyList<Tack> tacks, IReadOnlyList<Specimen> specimens)
     {
-        var (outcome, advice) = tacks switch
-        {
-            [] => (FitUpOutcome.Open, null),
-            _ when tacks.Count < plan.MinCount => (FitUpOutcome.Mend, $"Add tacks: at least {plan.MinCount}."),
-            _ when tacks.Count > plan.MaxCount => (FitUpOutcome.Warn, $"More tacks than the {plan.MaxCount} that are planned."),
-            _ when tacks.Any(tack => tack.LengthMm > plan.MaxLengthMm + ReadingSlackMm) => (FitUpOutcome.Warn, "A tack is longer than planned."),
-            _ when tacks.Any(tack => tack.LengthMm < plan.MinLengthMm - ReadingSlackMm) => (
-                FitUpOutcome.Warn,
-                "A tack is shorter than planned: it may crack."
-            ),
-            _ when tacks.Any(tack => specimens.Any(strip => tack.FromStartMm >= strip.FromMm && tack.FromStartMm <= strip.ToMm)) => (
+        // All that is wrong is told, the worst first.
+        (bool Is, FitUpOutcome Outcome, string Advice)[] faults =
+        [
+            (tacks.Count < plan.MinCount, FitUpOutcome.Mend, $"Add tacks: at least {plan.MinCount}."),
+            (
+                tacks.Any(tack => specimens.Any(strip => tack.FromStartMm >= strip.FromMm && tack.FromStartMm <= strip.ToMm)),
                 FitUpOutcome.Mend,
                 "A tack lies in a strip that will be cut: move it out."
             ),
-            _ when plan.Feathered && tacks.Any(tack => !tack.Feathered && !tack.Bridged) => (
+            (
+                plan.Feathered && tacks.Any(tack => !tack.Feathered && !tack.Bridged),
                 FitUpOutcome.Mend,
                 "Feather both ends of each tack, or bridge it and cut the bridge out."
             ),
-            _ => (FitUpOutcome.Go, (string?)null),
-        };
+            (tacks.Count > plan.MaxCount, FitUpOutcome.Warn, $"More tacks than the {plan.MaxCount} that are planned."),
+            (tacks.Any(tack => tack.LengthMm > plan.MaxLengthMm + ReadingSlackMm), FitUpOutcome.Warn, "A tack is longer than planned."),
+            (
+                tacks.Any(tack => tack.LengthMm < plan.MinLengthMm - ReadingSlackMm),
+                FitUpOutcome.Warn,
+                "A tack is shorter than planned: it may crack."
+            ),
+        ];
+        var wrong = tacks.Count == 0 ? [] : faults.Where(fault => fault.Is).ToList();
+        var outcome =
+            tacks.Count == 0 ? FitUpOutcome.Open
+            : wrong.Count == 0 ? FitUpOutcome.Go
+            : wrong[0].Outcome;
+        var advice = wrong.Count == 0 ? null : string.Join(" ", wrong.Select(fault => fault.Advice));
         double? count = tacks.Count == 0 ? null : tacks.Count;
         return new FitUpLine(null, null, "tacks", count, plan.MinCount, plan.MaxCount, outcome, advice, plan.Source);
     }

@@ -12,7 +12,10 @@ public sealed record PointNumbers(
 
 /// <summary>What an instructor would work out of a whole fit-up. Lengths in mm.</summary>
 /// <param name="StripLengthMm">Length of the strip with both overhangs; null without a strip.</param>
-/// <param name="WeldFirst">The point to weld first: the tight side, so that the wide one closes; null when all are alike.</param>
+/// <param name="WeldFirst">
+/// Where to weld first when the opening is uneven; null when all are alike. On pipe the wider side: it draws shut, and the tight one opens with
+/// the tacks as its hinge. On one plate seam the opening ahead closes, so the wider end is welded last, and this is the tight one.
+/// </param>
 /// <param name="BestGapAt">Where the best gap belongs: at the bottom of a fixed pipe, its wider end up on vertical plate; null elsewhere.</param>
 public sealed record FitUpNumbers(IReadOnlyList<PointNumbers> Points, double? StripLengthMm, string? WeldFirst, string? BestGapAt)
 {
@@ -28,7 +31,9 @@ public sealed record FitUpNumbers(IReadOnlyList<PointNumbers> Points, double? St
         return new FitUpNumbers(
             [.. points.Select(point => Numbers(joint, point))],
             joint.Backing is { Kind: BackingKind.Strip, OverhangMm: { } overhang } && joint.LengthMm is { } length ? length + (2 * overhang) : null,
-            uneven ? tight!.At : null,
+            !uneven ? null
+                : joint.Pipe is null ? tight!.At
+                : wide!.At,
             position switch
             {
                 "5G" or "6G" or "6GR" => "6",

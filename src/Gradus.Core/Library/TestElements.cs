@@ -46,6 +46,15 @@ public static class TestElements
         return clean;
     }
 
+    /// <summary>The elements that a finding lies in: one, or all of its stage where it has no place on the clock.</summary>
+    public static IReadOnlyList<string> In(TestTemplate test, MeasuredFinding finding)
+    {
+        var all = finding.Stage is { } stage ? Of(test, stage).ToList() : [];
+        return all.Count > 1 && finding.ClockMinutes is { } minutes
+            ? [.. all.Where(element => element.EndsWith("/" + ZoneOf(minutes), StringComparison.Ordinal))]
+            : all;
+    }
+
     /// <summary>The zone of a place on the clock: bottom from 4:30 to 7:30, top from 10:30 to 1:30, else side.</summary>
     public static string ZoneOf(int minutes) =>
         minutes is >= BottomFrom and <= BottomTo ? "bottom"

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Measure;
 
@@ -12,6 +13,9 @@ namespace Gradus.Core.Library;
 /// <param name="Positions">Positions by AWS A3.0; more than one where a drill or fillet set is taken in several.</param>
 /// <param name="Temperatures">Preheat and interpass limits, for metals that have them; null for the rest.</param>
 /// <param name="Halves">The parts of a split coupon that are judged by themselves; empty when the coupon is one.</param>
+/// <param name="HalvesBy">In which turn the halves of a split coupon are welded.</param>
+/// <param name="SidesBy">Which side of a fixed pipe is welded first.</param>
+/// <param name="Repairing">What is made and repaired, in a drill of repairing; null in the rest.</param>
 /// <param name="Variants">Where practitioners differ: groups of named choices, one of which is recorded on a coupon.</param>
 public sealed record TestTemplate(
     string Id,
@@ -35,7 +39,10 @@ public sealed record TestTemplate(
     IReadOnlyList<Specimen> Specimens,
     IReadOnlyList<Caution> Cautions,
     string Source,
-    bool FromMemory
+    bool FromMemory,
+    HalfTurn HalvesBy = HalfTurn.Alternate,
+    SideOrder SidesBy = SideOrder.DifficultFirst,
+    RepairDrill? Repairing = null
 )
 {
     /// <summary>The stages that are welded, in order.</summary>
@@ -65,7 +72,9 @@ public sealed record TestTemplate(
                 BaseMetal = option.BaseMetal ?? changed.BaseMetal,
                 Weld = option.Weld ?? changed.Weld,
                 Joint = option.Joint?.ApplyTo(changed.Joint) ?? changed.Joint,
-                FitUp = option.Joint is null ? changed.FitUp : option.Joint.Around(changed.FitUp, changed.Joint),
+                FitUp = FitUpOf(changed, option),
+                HalvesBy = option.HalvesBy ?? changed.HalvesBy,
+                SidesBy = option.SidesBy ?? changed.SidesBy,
                 Specimens = option.Specimens ?? changed.Specimens,
                 Passes = option.Passes.Aggregate(changed.Passes, (passes, change) => [.. passes.Select(change.ApplyTo)]),
             };
@@ -76,6 +85,74 @@ public sealed record TestTemplate(
             Passes = [.. changed.Passes.Where(pass => pass.Layers.Count > 0)],
         };
     }
+
+    private static FitUpPlan FitUpOf(TestTemplate changed, VariantOption option)
+    {
+        var plan = option.Joint is null ? changed.FitUp : option.Joint.Around(changed.FitUp, changed.Joint);
+        return option.FitUp?.ApplyTo(plan) ?? plan;
+    }
+}
+
+/// <summary>In which turn the halves of a split coupon are welded.</summary>
+public enum HalfTurn
+{
+    /// <summary>Layer by layer, in turn.</summary>
+    Alternate,
+
+    /// <summary>One half out first.</summary>
+    OneFirst,
+}
+
+/// <summary>Which side of a fixed pipe is welded first.</summary>
+public enum SideOrder
+{
+    DifficultFirst,
+    DifficultLast,
+}
+
+/// <summary>What a variant changes in the check of the fit-up. Lengths in mm.</summary>
+/// <param name="RootOpeningMinMm">The root opening that this way of welding the root takes.</param>
+/// <param name="Questions">Questions that are asked besides.</param>
+/// <param name="Without">Questions of the test that are not asked, by their id.</param>
+public sealed record FitUpChange(
+    int? MinTacks = null,
+    int? MaxTacks = null,
+    bool? Feathered = null,
+    double? MinLengthMm = null,
+    double? MaxLengthMm = null,
+    string? Where = null,
+    double? RootOpeningMinMm = null,
+    double? RootOpeningMaxMm = null,
+    IReadOnlyList<FitUpQuestion>? Questions = null,
+    IReadOnlyList<string>? Without = null
+)
+{
+    internal FitUpPlan ApplyTo(FitUpPlan plan) =>
+        plan with
+        {
+            Tacks = plan.Tacks with
+            {
+                MinCount = MinTacks ?? plan.Tacks.MinCount,
+                MaxCount = MaxTacks ?? plan.Tacks.MaxCount,
+                Feathered = Feathered ?? plan.Tacks.Feathered,
+                MinLengthMm = MinLengthMm ?? plan.Tacks.MinLengthMm,
+                MaxLengthMm = MaxLengthMm ?? plan.Tacks.MaxLengthMm,
+                Where = Where ?? plan.Tacks.Where,
+            },
+            Tolerances =
+            [
+                .. plan.Tolerances.Select(one =>
+                    one.Measure == FitUpMeasure.RootOpeningMm
+                        ? one with
+                        {
+                            Min = RootOpeningMinMm ?? one.Min,
+                            Max = RootOpeningMaxMm ?? one.Max,
+                        }
+                        : one
+                ),
+            ],
+            Questions = [.. plan.Questions.Where(one => Without?.Contains(one.Id) != true), .. Questions ?? []],
+        };
 }
 
 /// <summary>A test to be passed, or a drill that stands by itself.</summary>
@@ -98,7 +175,10 @@ public sealed record VariantOption(
     WeldKind? Weld = null,
     JointChange? Joint = null,
     IReadOnlyList<PassChange>? PassChanges = null,
-    IReadOnlyList<Specimen>? Specimens = null
+    IReadOnlyList<Specimen>? Specimens = null,
+    FitUpChange? FitUp = null,
+    HalfTurn? HalvesBy = null,
+    SideOrder? SidesBy = null
 )
 {
     /// <summary>What changes in the passes; empty when nothing does.</summary>
@@ -166,7 +246,8 @@ public sealed record PassChange(
     Filler? Filler = null,
     Polarity? Polarity = null,
     string? Gas = null,
-    SettingRanges? Settings = null
+    SettingRanges? Settings = null,
+    string? Note = null
 )
 {
     internal PassPlan ApplyTo(PassPlan pass) =>
@@ -184,11 +265,19 @@ public sealed record PassChange(
                 // Another process brings its own gas, and its own want of one.
                 Gas = Gas ?? (Process is null ? pass.Gas : null),
                 Settings = Settings ?? pass.Settings,
+                Note = Note ?? pass.Note,
             };
 }
 
+/// <summary>A drill in which the welder makes a fault on purpose and repairs it, at each of some places on the clock.</summary>
+/// <param name="Fault">The fault that is made.</param>
+/// <param name="Points">The clock positions at which it is done.</param>
+/// <param name="MostTries">Refills within which it has to come out sound.</param>
+public sealed record RepairDrill(DiscontinuityKind Fault, IReadOnlyList<string> Points, int MostTries);
+
 /// <summary>A part of the test practised by itself.</summary>
-public sealed record Drill(string Id, string Name, IReadOnlyList<Stage> Stages, PipeZone? Zone = null);
+/// <param name="Repair">The repair that it is for: it is passed once one was made and looked at again as sound. Null when it is for none.</param>
+public sealed record Drill(string Id, string Name, IReadOnlyList<Stage> Stages, PipeZone? Zone = null, RepairAction? Repair = null);
 
 /// <summary>How far the grinder may be used in the sitting.</summary>
 public enum GrinderRule
@@ -211,7 +300,7 @@ public sealed record TestRules(
     bool TakeDownAllowed,
     bool StringersOnly,
     double? WeaveMaxWidthMm,
-    IReadOnlyList<string> HoldPoints
+    IReadOnlyList<HoldPoint> HoldPoints
 );
 
 /// <summary>A caution with the stage where it is shown; null for the whole job.</summary>

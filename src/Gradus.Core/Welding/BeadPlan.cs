@@ -152,7 +152,9 @@ public static class BeadPlanner
         var walls = new Walls(shape, shape.IsFillet ? 0 : offsetMm);
         var layers = passes
             .OrderBy(one => one.Pass.Stage)
-            .SelectMany(one => one.Pass.Layers.Select(beads => new Layer(one.Pass, one.Index, beads)))
+            .SelectMany(one => one.Pass.Layers.Select(beads => (one.Pass, one.Index, Beads: beads)))
+            .Select((layer, index) => new Layer(layer.Pass, layer.Index, layer.Beads, index + 1))
+            .Where(layer => layer.Beads > 0)
             .ToList();
         var strip = joint.Backing.Kind == BackingKind.Strip;
         var beads = BeadsOf(walls, layers, rootBare: !strip);
@@ -175,9 +177,10 @@ public static class BeadPlanner
         );
     }
 
-    private static bool HasCap(JointShape shape, List<Layer> layers) => layers[^1].Pass.Stage == Stage.Cap && !shape.IsFillet;
+    private static bool HasCap(JointShape shape, List<Layer> layers) => layers is [.., { Pass.Stage: Stage.Cap }] && !shape.IsFillet;
 
-    private sealed record Layer(PassPlan Pass, int Index, int Beads);
+    /// <param name="Number">Layer of the whole joint; one that was left out keeps its number.</param>
+    private sealed record Layer(PassPlan Pass, int Index, int Beads, int Number);
 
     private static List<PlannedBead> BeadsOf(Walls walls, List<Layer> layers, bool rootBare)
     {
@@ -186,14 +189,14 @@ public static class BeadPlanner
         var below = rootBare ? walls.RootSurface(RootReinforcementMm(walls.Shape)) : walls.Level(0, 1);
         for (var index = 0; index < layers.Count; index++)
         {
-            var (pass, which, count) = layers[index];
+            var (pass, which, count, number) = layers[index];
             var above = index == layers.Count - 1 ? walls.Face(count) : walls.Level(levels[index], count);
             for (var bead = 0; bead < count; bead++)
             {
                 // Of a fillet's beads the first lies on the flange, which is member B.
                 var outline = Outline(walls, below, above, walls.Shape.IsFillet ? count - 1 - bead : bead, count);
-                var key = $"{StageKey(pass.Stage)}-{index + 1}-{bead + 1}{(pass.Half is null ? "" : "@" + pass.Half)}";
-                beads.Add(new PlannedBead(key, pass.Stage, index + 1, bead + 1, which, pass.Half, Area(outline), outline));
+                var key = $"{StageKey(pass.Stage)}-{number}-{bead + 1}{(pass.Half is null ? "" : "@" + pass.Half)}";
+                beads.Add(new PlannedBead(key, pass.Stage, number, bead + 1, which, pass.Half, Area(outline), outline));
             }
 
             below = above;
@@ -268,6 +271,27 @@ public static class BeadPlanner
         }
 
         return surface[^1].Y;
+    }
+
+    /// <summary>The outline of a short bead in a low place, on top of what lies under the cap; several stand side by side.</summary>
+    /// <param name="index">Which of them, from 0, of how many.</param>
+    public static IReadOnlyList<SectionPoint> Patch(JointSection section, int index, int count)
+    {
+        const double WidthShare = 0.3;
+        const double LeastHeightMm = 0.8;
+        var under = section.Beads.Where(bead => bead.Stage < Stage.Cap).DefaultIfEmpty(section.Beads[^1]).Last().Outline;
+        var top = under.Max(point => point.Y);
+        var left = section.Beads.Where(bead => bead.Stage < Stage.Cap).DefaultIfEmpty(section.Beads[^1]).SelectMany(bead => bead.Outline).ToList();
+        var (from, to) = (left.Min(point => point.X), left.Max(point => point.X));
+        var (width, height) = ((to - from) * WidthShare, Math.Max(LeastHeightMm, section.FillBelowFlushMm));
+        var middle = from + ((to - from) * (index + 1) / (count + 1));
+        return
+        [
+            .. Enumerable
+                .Range(0, 2 * ArcSteps)
+                .Select(step => step * Math.PI / ArcSteps)
+                .Select(angle => new SectionPoint(middle + (width / 2 * Math.Cos(angle)), top + (height / 2 * Math.Sin(angle)))),
+        ];
     }
 
     /// <summary>Area inside an outline (shoelace formula), mm².</summary>

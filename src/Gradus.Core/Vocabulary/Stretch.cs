@@ -1,0 +1,72 @@
+using Gradus.Core.Measure;
+
+namespace Gradus.Core.Vocabulary;
+
+/// <summary>The side of a pipe by which a bead goes, told by the clock position at its middle.</summary>
+public enum PipeSide
+{
+    /// <summary>By three o'clock: 6-3-12, or 12-3-6 downhill.</summary>
+    Three,
+
+    /// <summary>By nine o'clock: 6-9-12, or 12-9-6 downhill.</summary>
+    Nine,
+}
+
+/// <summary>How much of a joint something takes: on pipe minutes of the clock, from where it begins clockwise; on plate mm from the start.</summary>
+public readonly record struct Reach(double From, double Length);
+
+/// <summary>A stretch of a joint, as it was welded: from one place to another.</summary>
+/// <param name="Side">On pipe the side by which it went; null: the shorter way.</param>
+public readonly record struct Stretch(Place From, Place To, PipeSide? Side)
+{
+    private const double HalfRound = ClockPosition.MinutesRound / 2.0;
+
+    /// <summary>
+    /// What it takes of a joint. Null where that cannot be told: half round a pipe without its side, or a place that is none of this joint.
+    /// The same clock position at both ends is once round.
+    /// </summary>
+    /// <param name="lengthMm">Length of a plate's joint; not used on pipe.</param>
+    public Reach? On(double lengthMm)
+    {
+        if (From.Clock is { } from && To.Clock is { } to)
+        {
+            double clockwise = ((to.Minutes - from.Minutes + ClockPosition.MinutesRound - 1) % ClockPosition.MinutesRound) + 1;
+            var (way, back) = (new Reach(from.Minutes, clockwise), new Reach(to.Minutes, ClockPosition.MinutesRound - clockwise));
+            return Side is { } side ? (back.Length > 0 && MiddleOf(back) == side ? back : way)
+                : clockwise == HalfRound ? null
+                : clockwise < HalfRound || back.Length == 0 ? way
+                : back;
+        }
+
+        return From.AlongMm(lengthMm) is { } a && To.AlongMm(lengthMm) is { } b ? new Reach(Math.Min(a, b), Math.Abs(b - a)) : null;
+    }
+
+    /// <summary>Whether some stretches together take all of another, up to a gap of <paramref name="slack"/> anywhere.</summary>
+    /// <param name="round">True on pipe, where a stretch may run over twelve o'clock.</param>
+    public static bool Cover(IEnumerable<Reach> taken, Reach wanted, bool round, double slack)
+    {
+        var pieces = taken
+            .SelectMany(reach =>
+            {
+                var at = reach.From - wanted.From;
+                double[] starts = round ? [at - ClockPosition.MinutesRound, at, at + ClockPosition.MinutesRound] : [at];
+                return starts.Select(start => (From: start, To: start + reach.Length));
+            })
+            .OrderBy(piece => piece.From);
+        var done = 0.0;
+        foreach (var (from, to) in pieces)
+        {
+            if (from > done + slack)
+            {
+                break;
+            }
+
+            done = Math.Max(done, to);
+        }
+
+        return done >= wanted.Length - slack;
+    }
+
+    private static PipeSide MiddleOf(Reach reach) =>
+        (reach.From + (reach.Length / 2)) % ClockPosition.MinutesRound < HalfRound ? PipeSide.Three : PipeSide.Nine;
+}
