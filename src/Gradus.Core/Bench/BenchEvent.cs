@@ -33,6 +33,27 @@ public enum BenchEventKind
 
     /// <summary>A rule of the sitting was broken, as seen by the instructor.</summary>
     Breach,
+
+    /// <summary>A repaired finding was looked at again: sound or not.</summary>
+    LookedAgain,
+
+    /// <summary>What was said of a finding was put right.</summary>
+    FindingCorrected,
+
+    /// <summary>A bead beyond the plan: one more in a layer, or a patch in a low stretch.</summary>
+    BeadAdded,
+
+    /// <summary>A planned bead is left out.</summary>
+    BeadLeftOut,
+
+    /// <summary>A closed coupon was opened again, for a reason.</summary>
+    Reopened,
+
+    /// <summary>What was said when the coupon was started was put right.</summary>
+    Corrected,
+
+    /// <summary>The welder read the cautions of this work and signed for it.</summary>
+    SafetySigned,
 }
 
 /// <summary>Why a coupon is no evidence.</summary>
@@ -44,6 +65,11 @@ public enum VoidReason
     WrongPosition,
     ToesDressed,
     CapBuiltToMask,
+
+    /// <summary>It was made to another test than it was meant for.</summary>
+    WrongTest,
+
+    /// <summary>Another reason, in words.</summary>
     Other,
 }
 
@@ -56,17 +82,6 @@ public enum BenchTimer
     Cool,
     Arc,
     Sitting,
-}
-
-/// <summary>What was done about a finding.</summary>
-public enum RepairAction
-{
-    Cool,
-    Grind,
-    Taper,
-    Refill,
-    CutOutAndRegap,
-    File,
 }
 
 /// <summary>The side of the joint that was measured.</summary>
@@ -93,7 +108,41 @@ public enum SittingRule
     ArcStrike,
     PositionNotWitnessed,
     StringersOnly,
+
+    /// <summary>Work went on past something that had to be done first.</summary>
+    WentOn,
+
+    /// <summary>Done in a way that hides a fault from the eye: no evidence of a test at all.</summary>
+    Hidden,
 }
+
+/// <summary>A finding as it should have been said: its kind, place and sizes. Lengths in mm.</summary>
+public sealed record FindingValues(
+    DiscontinuityKind? Kind,
+    Stage? Stage,
+    string? Clock = null,
+    double? FromStartMm = null,
+    double? DepthMm = null,
+    double? HeightMm = null,
+    double? LengthMm = null,
+    double? DiameterMm = null,
+    double? WidthMm = null,
+    int? Count = null
+);
+
+/// <summary>What a coupon is, as far as it is put right; null is left as it was.</summary>
+/// <param name="DrillId">A drill of the test...</param>
+/// <param name="Full">...or true for a full coupon.</param>
+public sealed record CouponCorrection(
+    Guid? StudentId = null,
+    string? TestId = null,
+    int? TestVersion = null,
+    string? DrillId = null,
+    bool? Full = null,
+    Dictionary<string, string>? Variants = null,
+    Guid? BoothId = null,
+    bool? AsTest = null
+);
 
 /// <summary>What is told of an event; what its kind does not need is null.</summary>
 /// <param name="Minutes">How long a timer runs until it is due; null for one that only counts.</param>
@@ -101,6 +150,10 @@ public enum SittingRule
 /// <param name="HeightMm">Above flush, or under it when negative.</param>
 /// <param name="Member">For the root: from whose side it was seen.</param>
 /// <param name="Specimen">Which of the test's specimens, from 0.</param>
+/// <param name="Sound">Whether a repair is sound.</param>
+/// <param name="HoleMm">Width of the hole that is repaired, and length of the taper ground to it.</param>
+/// <param name="Patch">An added bead that is a short one in a low place, not one more of its layer.</param>
+/// <param name="Was">What a correction put right, as it was before; filled in when it is recorded.</param>
 public sealed record BenchEventBody(
     VoidReason? Reason = null,
     string? Point = null,
@@ -121,7 +174,16 @@ public sealed record BenchEventBody(
     MacroSpecimen? Macro = null,
     IReadOnlyList<Indication>? Indications = null,
     SittingRule? Rule = null,
-    string? Note = null
+    string? Note = null,
+    bool? Sound = null,
+    double? HoleMm = null,
+    double? TaperMm = null,
+    string? BeadKey = null,
+    Stage? Stage = null,
+    bool? Patch = null,
+    FindingValues? Finding = null,
+    CouponCorrection? Correction = null,
+    CouponCorrection? Was = null
 );
 
 /// <summary>An event that stands, in the order in which it happened.</summary>

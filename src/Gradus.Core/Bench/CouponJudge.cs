@@ -10,6 +10,8 @@ namespace Gradus.Core.Bench;
 /// <param name="StageClean">For each stage exercised or found at fault: true when nothing there was rejected.</param>
 /// <param name="ProfileVersion">Version of the limits, and with it the template's and the program's.</param>
 /// <param name="Specimens">The specimens that were cut and tested; a rejected one rejects the coupon.</param>
+/// <param name="ByEye">The verdict without the specimens; null on closings from before it was kept by itself.</param>
+/// <param name="Says">What decides besides limits, or is wanting, in words: the places of a repair drill.</param>
 /// <param name="Halves">One verdict for each half of a split coupon; none for a coupon that is one.</param>
 public sealed record CouponVerdict(
     VerdictKind Kind,
@@ -21,9 +23,19 @@ public sealed record CouponVerdict(
     string TemplateId,
     int TemplateVersion,
     IReadOnlyList<HalfVerdict>? Halves = null,
-    IReadOnlyList<SpecimenVerdict>? Specimens = null
+    IReadOnlyList<SpecimenVerdict>? Specimens = null,
+    VerdictKind? ByEye = null,
+    IReadOnlyList<string>? Says = null
 )
 {
+    /// <summary>The verdict by eye alone.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public VerdictKind Seen => ByEye ?? (Visual.Kind == VerdictKind.Accept && Missing.Count > 0 ? VerdictKind.CannotJudge : Visual.Kind);
+
+    /// <summary>The verdict of what was cut open; null while nothing was.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public VerdictKind? Inside => Specimens is { Count: > 0 } cut ? CouponJudge.Worst([.. cut.Select(one => one.Verdict.Kind)]) : null;
+
     /// <summary>
     /// True when it decides: every stage was welded, or one was rejected. A coupon given up after a bad root counts as it stands, whatever
     /// was never welded.
@@ -32,7 +44,21 @@ public sealed record CouponVerdict(
 }
 
 /// <summary>The verdict on one of the test's specimens.</summary>
-public sealed record SpecimenVerdict(int Specimen, string Kind, TestVerdict Verdict);
+public sealed record SpecimenVerdict(int Specimen, string Kind, TestVerdict Verdict)
+{
+    /// <summary>As it is said, with its number among all of the test: <c>root bend 2</c>.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public string Name => $"{NameOf(Kind)} {Specimen + 1}";
+
+    private static string NameOf(string kind) =>
+        kind switch
+        {
+            "root" or "face" or "side" => $"{kind} bend",
+            "nickBreak" => "nick break",
+            "filletBreak" => "fillet break",
+            _ => kind,
+        };
+}
 
 /// <summary>The verdict on one half of a split coupon, by its findings and the stages finished on it.</summary>
 public sealed record HalfVerdict(string HalfId, string Name, VerdictKind Kind, IReadOnlyList<Stage> Missing);
@@ -87,7 +113,8 @@ public static class CouponJudge
                     return new HalfVerdict(half.Id, half.Name, Open(own.Kind, lacking), lacking);
                 }),
             ],
-            specimens ?? []
+            specimens ?? [],
+            Open(visual.Kind, missing)
         );
     }
 
@@ -98,7 +125,8 @@ public static class CouponJudge
         return clockMinutes is not { } at || (from < to ? at >= from && at < to : at >= from || at < to);
     }
 
-    private static VerdictKind Worst(IReadOnlyList<VerdictKind> kinds) =>
+    /// <summary>The worst of some verdicts.</summary>
+    internal static VerdictKind Worst(IReadOnlyList<VerdictKind> kinds) =>
         kinds.Contains(VerdictKind.Reject) ? VerdictKind.Reject
         : kinds.Contains(VerdictKind.CannotJudge) ? VerdictKind.CannotJudge
         : VerdictKind.Accept;

@@ -28,7 +28,11 @@ public sealed record OpenHold(Guid EventId, string Point, DateTimeOffset CalledA
 public sealed record Breach(SittingRule Rule, string Says, bool Seen);
 
 /// <summary>A pass as the rules of a sitting look at it.</summary>
-public sealed record LaidPass(BeadTechnique Technique, DateTimeOffset At);
+/// <param name="Despite">What it was laid in spite of.</param>
+public sealed record LaidPass(BeadTechnique Technique, DateTimeOffset At, IReadOnlyList<Concern>? Despite = null);
+
+/// <summary>A repair as the rules of a sitting look at it.</summary>
+public sealed record MadeRepair(RepairAction Action, LoggedFinding Finding, bool AtTackOrStop);
 
 /// <summary>What follows from the events of a coupon. Pure: the time is given.</summary>
 public static class CouponLife
@@ -61,15 +65,16 @@ public static class CouponLife
         ];
 
     /// <summary>The hold points that wait for the instructor, oldest first.</summary>
-    public static IReadOnlyList<OpenHold> Holds(IReadOnlyList<BenchEvent> events) =>
+    /// <param name="points">The hold points of the test.</param>
+    public static IReadOnlyList<OpenHold> Holds(IReadOnlyList<BenchEvent> events, IReadOnlyList<HoldPoint> points) =>
         [
             .. events
                 .Where(one => one.Kind is BenchEventKind.HoldCalled or BenchEventKind.HoldAnswered)
-                .GroupBy(one => one.Body.Point)
-                .Select(group => group.Last())
-                .Where(last => last.Kind == BenchEventKind.HoldCalled)
-                .OrderBy(call => call.At)
-                .Select(call => new OpenHold(call.Id, call.Body.Point!, call.At)),
+                .GroupBy(one => points.FirstOrDefault(point => Names(point, one.Body.Point))?.Title ?? one.Body.Point!)
+                .Select(group => (Point: group.Key, Last: group.Last()))
+                .Where(one => one.Last.Kind == BenchEventKind.HoldCalled)
+                .OrderBy(one => one.Last.At)
+                .Select(one => new OpenHold(one.Last.Id, one.Point, one.Last.At)),
         ];
 
     /// <summary>
@@ -78,8 +83,8 @@ public static class CouponLife
     /// </summary>
     /// <param name="next">The stage of the next pass; null when all are laid.</param>
     /// <param name="laid">The stages that have a pass.</param>
-    public static IReadOnlyList<string> HoldsDue(
-        IReadOnlyList<string> holdPoints,
+    public static IReadOnlyList<HoldPoint> HoldsDue(
+        IReadOnlyList<HoldPoint> holdPoints,
         IReadOnlyList<BenchEvent> events,
         Stage? next,
         IReadOnlyCollection<Stage> laid
@@ -87,30 +92,21 @@ public static class CouponLife
     {
         return [.. holdPoints.Where(point => IsReached(point) && !HasGo(point))];
 
-        bool IsReached(string point) =>
-            HoldPointStages.TryGetValue(point, out var stage)
-            && stage switch
+        bool IsReached(HoldPoint point) =>
+            point.Stage switch
             {
+                null => false,
                 Stage.FitUp => next is not null && laid.Count == 0,
                 Stage.Root => next > Stage.Root && laid.Contains(Stage.Root) && laid.All(one => one <= Stage.Root),
-                _ => next == stage && !laid.Contains(stage),
+                var stage => next == stage && !laid.Contains(stage.Value),
             };
 
-        bool HasGo(string point) =>
-            events.LastOrDefault(one => one.Kind == BenchEventKind.HoldAnswered && one.Body.Point == point) is { Body.Go: true };
+        bool HasGo(HoldPoint point) =>
+            events.LastOrDefault(one => one.Kind == BenchEventKind.HoldAnswered && Names(point, one.Body.Point)) is { Body.Go: true };
     }
 
-    // The hold points of the shipped tests that have their place in the order of welding; others are called when they come.
-    private static readonly Dictionary<string, Stage> HoldPointStages = new(StringComparer.Ordinal)
-    {
-        ["Fit-up"] = Stage.FitUp,
-        ["Fit-up and position"] = Stage.FitUp,
-        ["Fit-up measured by the instructor"] = Stage.FitUp,
-        ["Position before the start"] = Stage.FitUp,
-        ["Fixture and cleaning"] = Stage.FitUp,
-        ["Root"] = Stage.Root,
-        ["Before the cap"] = Stage.Cap,
-    };
+    /// <summary>Whether a hold point is named, by its id or as it is said.</summary>
+    public static bool Names(HoldPoint point, string? named) => point.Id == named || point.Title == named;
 
     /// <summary>True when the position stands witnessed: since the coupon was last taken down, and at all.</summary>
     public static bool PositionStands(IReadOnlyList<BenchEvent> events, bool witnessedAtFitUp)
@@ -129,6 +125,7 @@ public static class CouponLife
         IReadOnlyList<BenchEvent> events,
         IReadOnlyList<LaidPass> passes,
         IReadOnlyList<MeasuredFinding> findings,
+        IReadOnlyList<MadeRepair> repairs,
         DateTimeOffset until
     )
     {
@@ -136,14 +133,23 @@ public static class CouponLife
             .Where(one => one.Kind == BenchEventKind.Breach)
             .Select(one => new Breach(one.Body.Rule!.Value, one.Body.Note ?? "Seen by the instructor.", true))
             .ToList();
-        var repairs = events.Where(one => one.Kind == BenchEventKind.Repaired).Select(one => one.Body.Action).ToList();
-        var ground = repairs.Any(action => action is RepairAction.Grind or RepairAction.Taper or RepairAction.CutOutAndRegap);
-        if (
-            (ground && rules.Grinder is GrinderRule.None or GrinderRule.FileOnly)
-            || (repairs.Contains(RepairAction.File) && rules.Grinder == GrinderRule.None)
-        )
+        foreach (var repair in repairs)
         {
-            found.Add(new Breach(SittingRule.Grinder, "A repair used a tool that this sitting forbids.", false));
+            var leave = Repairs.Leave(rules.Grinder, repair.Action, repair.Finding, repair.AtTackOrStop);
+            if (leave == RepairLeave.Void)
+            {
+                found.Add(new Breach(SittingRule.Hidden, Repairs.Hides(repair.Action, repair.Finding)!, false));
+            }
+            else if (leave == RepairLeave.Breach)
+            {
+                found.Add(new Breach(SittingRule.Grinder, "A repair used a tool that this sitting forbids.", false));
+            }
+        }
+
+        var despite = passes.SelectMany(pass => pass.Despite ?? []).Distinct().Order().ToList();
+        if (despite.Count > 0)
+        {
+            found.Add(new Breach(SittingRule.WentOn, $"Work went on {string.Join(", ", despite.Select(InWords))}.", false));
         }
 
         if (!rules.TakeDownAllowed && events.Any(one => one.Kind == BenchEventKind.TakenDown))
@@ -177,8 +183,20 @@ public static class CouponLife
             found.Add(new Breach(SittingRule.TimeLimit, $"Over the {limit} minutes of the sitting.", false));
         }
 
-        return found;
+        return [.. found.Distinct()];
     }
+
+    private static string InWords(Concern concern) =>
+        concern switch
+        {
+            Concern.HoldPoint => "past a hold point that was not answered",
+            Concern.Position => "before the position was witnessed",
+            Concern.Preheat => "without the preheat",
+            Concern.Purge => "without the whole purge",
+            Concern.Interpass => "over the interpass limit",
+            Concern.Safety => "before the cautions were signed",
+            _ => "while the sitting was not timed",
+        };
 
     /// <summary>Minutes that the sitting took so far: from its start to its stop, or to now.</summary>
     public static double SittingMinutes(IReadOnlyList<BenchEvent> events, DateTimeOffset until) => Minutes(events, BenchTimer.Sitting, until);

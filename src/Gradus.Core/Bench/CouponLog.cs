@@ -11,10 +11,11 @@ namespace Gradus.Core.Bench;
 /// A coupon as plain values, and what follows from them: its plan, its sections, what is next, what is due, its verdict. Pure: whoever asks
 /// brings the record, and the time where it counts. What may be recorded on it is in <see cref="MayRecord"/>.
 /// </summary>
-public sealed class CouponLog
+public sealed partial class CouponLog
 {
     private readonly IReadOnlyList<PlannedBead> plannedBeads;
     private readonly FitUpMeasured measured;
+    private readonly HashSet<string> laid;
 
     /// <param name="test">The test with the coupon's variants applied.</param>
     /// <param name="drillId">The drill; null for a full coupon.</param>
@@ -22,17 +23,30 @@ public sealed class CouponLog
     /// <exception cref="ArgumentException">The test has no such drill.</exception>
     public CouponLog(TestTemplate test, AcceptanceProfile profile, string? drillId, bool asTest, CouponRecords records)
     {
-        (Test, Profile, DrillId, AsTest) = (test, profile, drillId, asTest);
-        Stages = test.StagesOf(drillId);
-        FitUp = InOrder(records.FitUps, one => (one.At, one.Id)) is [.., var last] ? last : null;
-        Passes = InOrder(records.Passes, one => (one.At, one.Id));
-        Findings = InOrder(records.Findings, one => (one.At, one.Id));
+        (Profile, DrillId, AsTest) = (profile, drillId, asTest);
         Events = InOrder(records.Events, one => (one.At, one.Id));
-        Closing = records.Closing;
+        var beads = CouponBeads.Of(test, Events, InOrder(records.Passes, one => (one.At, one.Id)));
+        (Test, plannedBeads, Passes) = (beads.Test, beads.Beads, beads.Passes);
+        Stages = Test.StagesOf(drillId);
+        FitUp = InOrder(records.FitUps, one => (one.At, one.Id)) is [.., var last] ? last : null;
+        Findings = [.. InOrder(records.Findings, one => (one.At, one.Id)).Select(Corrected)];
+        Closings =
+        [
+            .. records.Closing is { } first ? [first] : Array.Empty<LoggedClosing>(),
+            .. InOrder(records.Later ?? [], one => (one.At, one.Id)),
+        ];
         measured = FitUp?.Measured ?? new FitUpMeasured([], [], new Dictionary<string, bool>());
         Measures = [.. Events.Where(one => one.Kind == BenchEventKind.Measured).Select(MeasuredAt).OfType<MeasuredFinding>()];
-        plannedBeads = test.Beads();
-        FitUpReport = FitUpCheck.Check(test.FitUp, measured, test.Specimens);
+
+        // From a drill no strip is cut.
+        FitUpReport = FitUpCheck.Check(Test.FitUp, measured, drillId is null ? Test.Specimens : []);
+        laid =
+        [
+            .. Passes
+                .GroupBy(pass => pass.BeadKey)
+                .Where(runs => plannedBeads.FirstOrDefault(bead => bead.Key == runs.Key) is { } bead && BeadRuns.AreWhole(Test, bead, [.. runs]))
+                .Select(runs => runs.Key),
+        ];
     }
 
     public TestTemplate Test { get; }
@@ -55,8 +69,39 @@ public sealed class CouponLog
     /// <summary>Everything else that happened, in order.</summary>
     public IReadOnlyList<BenchEvent> Events { get; }
 
-    /// <summary>The closing that stands; null while the coupon is open.</summary>
-    public LoggedClosing? Closing { get; }
+    /// <summary>The closings that stand: the one that was signed first, and those that stand beside it since.</summary>
+    public IReadOnlyList<LoggedClosing> Closings { get; }
+
+    /// <summary>The closing that counts, the latest; null while the coupon is open.</summary>
+    public LoggedClosing? Closing => Closings is [.., var last] ? last : null;
+
+    /// <summary>The closing that was signed first, by eye; null while the coupon is open.</summary>
+    public LoggedClosing? FirstClosing => Closings is [var first, ..] ? first : null;
+
+    /// <summary>What was repaired, of each finding.</summary>
+    public Repair RepairOf(LoggedFinding finding) => Repairs.Of(finding.Id, Events);
+
+    /// <summary>How each place of a repair drill came out; empty when the test is no such drill.</summary>
+    public IReadOnlyList<RepairScore> Scores => Repairs.Scores(Test.Repairing, Findings, Events);
+
+    /// <summary>The runs that a bead was laid in so far.</summary>
+    public IReadOnlyList<LoggedPass> RunsOf(string beadKey) => [.. Passes.Where(pass => pass.BeadKey == beadKey)];
+
+    /// <summary>The usual runs of a bead that were not laid yet, for a welder of that hand.</summary>
+    public IReadOnlyList<PlannedRun> RunsLeft(PlannedBead bead, OperatorHand hand) =>
+        CouponBeads.IsPatch(bead.Key) ? [] : BeadRuns.Left(Test, bead, hand, RunsOf(bead.Key));
+
+    /// <summary>What is asked when a bead is laid.</summary>
+    public IEnumerable<Ask> AskedOf(PlannedBead bead) => Asks.Of(Test, bead, plannedBeads, Passes);
+
+    /// <summary>Whether a bead is laid from end to end.</summary>
+    public bool IsLaid(string beadKey) => laid.Contains(beadKey);
+
+    /// <summary>The hold point of the test that is named, by its id or as it is said; null when it has none.</summary>
+    public HoldPoint? HoldNamed(string? named) => Test.Rules.HoldPoints.FirstOrDefault(point => CouponLife.Names(point, named));
+
+    /// <summary>The hold points that wait for the instructor.</summary>
+    public IReadOnlyList<OpenHold> Holds => CouponLife.Holds(Events, Test.Rules.HoldPoints);
 
     /// <summary>Heights of face and root as they were measured, as findings; they follow the findings in a verdict.</summary>
     public IReadOnlyList<MeasuredFinding> Measures { get; }
@@ -65,7 +110,7 @@ public sealed class CouponLog
 
     public FitUpNumbers FitUpNumbers => FitUpNumbers.Of(Test.Joint, Test.FitUp, Test.Positions[0], measured);
 
-    public CouponState State => CouponLife.State(Events, FitUp is not null, Passes.Count > 0, Closing is not null);
+    public CouponState State => CouponLife.State(Events, FitUp is not null, Passes.Count > 0, Closings.Count > 0);
 
     /// <summary>Whether it is closed and whether it was given up, each since when. A coupon that was given up is closed with it.</summary>
     public CouponStanding Standing
@@ -73,7 +118,7 @@ public sealed class CouponLog
         get
         {
             var voided = Events.LastOrDefault(one => one.Kind == BenchEventKind.Voided)?.At;
-            return new CouponStanding(Closing?.At ?? voided, voided);
+            return new CouponStanding(FirstClosing?.At ?? voided, voided);
         }
     }
 
@@ -89,34 +134,7 @@ public sealed class CouponLog
     private static readonly string[] PlateMarks = [.. Enum.GetValues<PlateMark>().Select(mark => Place.At(mark).ToString())];
 
     /// <summary>The hold points that the next pass stands before.</summary>
-    public IReadOnlyList<string> HoldsDue =>
-        CouponLife.HoldsDue(Test.Rules.HoldPoints, Events, Next().Stage, [.. Passes.Select(pass => pass.Stage).Distinct()]);
-
-    /// <summary>The rules of the sitting that were broken, as they stand at a moment.</summary>
-    public IReadOnlyList<Breach> Breaches(DateTimeOffset now) =>
-        CouponLife.Breaches(
-            Test.Rules,
-            Events,
-            [.. Passes.Select(pass => new LaidPass(pass.Technique, pass.At))],
-            [.. Findings.Select(finding => finding.ToMeasured())],
-            Closing?.At ?? now
-        );
-
-    /// <summary>True when a coupon under test broke a rule of the sitting: it counts as coached work only.</summary>
-    public bool IsDowngraded(DateTimeOffset now) => AsTest && Breaches(now).Count > 0;
-
-    /// <summary>The specimens as they were tested last, by their number in the test.</summary>
-    public IReadOnlyList<SpecimenVerdict> Specimens() =>
-        [
-            .. Events
-                .Where(one => one.Kind == BenchEventKind.SpecimenTested)
-                .GroupBy(one => one.Body.Specimen!.Value)
-                .Select(group => group.Last())
-                .Select(one => (one.Body.Specimen, Verdict: CouponLife.Judge(Profile, Test.Joint.ThicknessMm, one.Body)))
-                .Where(one => one.Verdict is not null)
-                .Select(one => new SpecimenVerdict(one.Specimen!.Value, Test.Specimens[one.Specimen.Value].Kind, one.Verdict!))
-                .OrderBy(one => one.Specimen),
-        ];
+    public IReadOnlyList<HoldPoint> HoldsDue => HoldsBefore(Next().Stage);
 
     /// <summary>What comes next.</summary>
     public NextStep Next()
@@ -126,35 +144,10 @@ public sealed class CouponLog
             return new NextStep(NextKind.Closed, null, null, null, null);
         }
 
-        var laid = Laid();
         var bead = Beads.FirstOrDefault(bead => !laid.Contains(bead.Key));
         return FitUp is null ? new NextStep(NextKind.FitUp, null, null, null, null)
             : bead is null ? new NextStep(NextKind.Look, null, null, null, null)
             : new NextStep(NextKind.Pass, bead.Key, bead.Stage, bead.Layer, bead.BeadInLayer, bead.Pass);
-    }
-
-    /// <summary>The verdict as it stands. A stage counts once all its planned beads are laid: half a cap is not a clean cap.</summary>
-    public CouponVerdict Verdict()
-    {
-        var laid = Laid();
-        return CouponJudge.Judge(Test, Profile, DrillId, Finished, [.. Findings.Select(finding => finding.ToMeasured()), .. Measures], Specimens());
-
-        IReadOnlyCollection<Stage> Finished(string? half)
-        {
-            var stages = Beads
-                .Where(bead => half is null || bead.Half is null || bead.Half == half)
-                .GroupBy(bead => bead.Stage)
-                .Where(stage => stage.All(bead => laid.Contains(bead.Key)))
-                .Select(stage => stage.Key);
-            return [.. FitUp is null ? stages : stages.Append(Stage.FitUp)];
-        }
-    }
-
-    /// <summary>The closing of this moment, with everything that is kept of it; or why it cannot be closed.</summary>
-    public (Closing? Made, NotPossible? Refusal) Close(DateTimeOffset at)
-    {
-        var verdict = Verdict();
-        return MayRecord.Close(this, verdict) is { } refusal ? (null, refusal) : (new Closing(verdict, FactsOf(verdict), IsDowngraded(at)), null);
     }
 
     /// <summary>The section at each point where the fit-up was measured, or the planned one before that.</summary>
@@ -163,35 +156,35 @@ public sealed class CouponLog
         var points = MeasuredPoints();
         return points.Count == 0
             ? Test.Halves.Count == 0
-                ? [new SectionView(null, Test.Section())]
-                : [.. Test.FitUp.Points.Select(at => new SectionView(at, Test.Section(null, HalfAt(at))))]
-            : [.. points.Select(point => new SectionView(point.At, Test.Section(point, HalfAt(point.At))))];
+                ? [new SectionView(null, Section(null, null))]
+                : [.. Test.FitUp.Points.Select(at => new SectionView(at, Section(null, at)))]
+            : [.. points.Select(point => new SectionView(point.At, Section(point, point.At)))];
     }
 
-    /// <summary>Which elements of the test were clean by a verdict.</summary>
-    public Dictionary<string, bool> ElementClean(CouponVerdict verdict)
+    private JointSection Section(FitUpPoint? point, string? at)
     {
-        List<MeasuredFinding> judged = [.. Findings.Select(finding => finding.ToMeasured()), .. Measures];
-        return TestElements.Clean(
-            Test,
-            verdict.StageClean,
-            [
-                .. verdict
-                    .Visual.Reasons.Where(reason => reason.Outcome == VerdictKind.Reject && reason.Finding < judged.Count)
-                    .Select(reason => judged[reason.Finding]),
-            ]
-        );
+        var section = Test.Section(point, at is null ? null : HalfAt(at));
+        var patches = plannedBeads.Where(bead => CouponBeads.IsPatch(bead.Key)).ToList();
+        return patches.Count == 0
+            ? section
+            : section with
+            {
+                Beads =
+                [
+                    .. section.Beads,
+                    .. patches.Select((bead, index) => bead with { Outline = BeadPlanner.Patch(section, index, patches.Count) }),
+                ],
+            };
     }
 
     /// <summary>What was recorded around a finding, for the ranking of its causes.</summary>
     public CauseFacts CauseFactsOf(LoggedFinding finding)
     {
         var point = Nearest(finding);
-        var plan = Test.Passes.FirstOrDefault(pass => pass.Stage == finding.Stage);
-        var pass = Passes.LastOrDefault(one => one.Id == finding.PassId) ?? Passes.LastOrDefault(one => one.Stage == finding.Stage);
+        var pass = PassOf(finding);
+        var plan = pass is null ? Test.Passes.FirstOrDefault(one => one.Stage == finding.Stage && IsOfHalf(one, finding)) : PlanOf(pass);
         var capPlanned = plannedBeads.Count(bead => bead.Stage == Stage.Cap);
-        var capLaid = Passes.Count(one => one.Stage == Stage.Cap);
-        var beforeCap = Passes.LastOrDefault(one => one.Stage < Stage.Cap && one.BelowFlushMm is not null);
+        var capLaid = Passes.Where(one => one.Stage == Stage.Cap).Select(one => one.BeadKey).Distinct().Count();
         return new CauseFacts(
             finding.Stage,
             point?.RootOpeningMm,
@@ -206,13 +199,24 @@ public sealed class CouponLog
             plan?.Settings.Volts,
             pass?.WireFeedMmPerMin,
             plan?.Settings.WireFeedMmPerMin,
+            StickOutMm: OfProcess(pass, run => run.StickOutMm),
+            CardStickOut: plan?.Settings.StickOutMm,
+            GasFlowLPerMin: OfProcess(pass, run => run.GasFlowLPerMin),
+            CardGasFlow: plan?.Settings.GasFlowLPerMin,
             StartStopAwayMm: AwayMm(finding, pass),
-            FillBelowFlushMm: finding.Stage == Stage.Cap ? beforeCap?.BelowFlushMm : null,
+            FillBelowFlushMm: finding.Stage == Stage.Cap ? BelowFlush(finding) : null,
             CapBeads: finding.Stage == Stage.Cap && capLaid > 0 && capLaid < capPlanned ? capLaid : null,
             PlannedCapBeads: capPlanned,
             ClockMinutes: finding.ClockMinutes,
             PurgeMinutes: PurgedMinutes(),
-            PurgeNeededMinutes: CouponBudget.PurgeOf(Test).Minutes is > 0 and var needed ? needed : null
+            PurgeNeededMinutes: CouponBudget.PurgeOf(Test).Minutes is > 0 and var needed ? needed : null,
+            KeyholeLarge: pass?.Measured?.Keyhole is { } keyhole ? keyhole == Keyhole.Large : null,
+            GapAtTieInMm: pass?.Measured?.GapAtTieInMm,
+            ElectrodeMm: pass?.DiameterMm,
+            RodOutHours: OfProcess(pass, run => run.RodOutHours),
+            BrushedOnly: pass?.Measured?.Cleaned is { } cleaned ? cleaned == Cleaning.Brushed : null,
+            StopAsIs: pass?.Measured?.StopDress is { } dress ? dress == StopDress.AsIs : null,
+            OxygenPercent: pass?.Measured?.OxygenPercent
         );
     }
 
@@ -225,54 +229,68 @@ public sealed class CouponLog
             Test.Joint.Pipe is null ? 0 : CouponBudget.JointLengthMm(Test)
         );
 
-    private ClosingFacts FactsOf(CouponVerdict verdict)
-    {
-        var specimens = Specimens();
-        var rejected = verdict
-            .Visual.Reasons.Where(reason => reason.Outcome == VerdictKind.Reject && reason.Finding < Findings.Count)
-            .Select(reason => Findings[reason.Finding])
-            .Distinct()
-            .ToList();
-        var least = Test.FitUp.Tolerances.FirstOrDefault(one => one.Measure == FitUpMeasure.RootOpeningMm)?.Min;
-        var minutes = Passes.Count < 2 ? (double?)null : (Passes.Max(pass => pass.At) - Passes.Min(pass => pass.At)).TotalMinutes;
-        return new ClosingFacts(
-            ElementClean(verdict),
-            specimens.Count,
-            specimens.Count(one => one.Verdict.Kind == VerdictKind.Reject),
-            FitUp is null ? null : FitUpReport.Outcome is FitUpOutcome.Go or FitUpOutcome.Warn,
-            [.. rejected.Select(Fault)],
-            measured.Points.Any(point => point.RootOpeningMm < least),
-            Passes.Any(pass =>
-                Test.Passes.FirstOrDefault(plan => plan.Stage == pass.Stage)?.Settings.Amps is { } range
-                && (pass.Amps < range.Min || pass.Amps > range.Max)
-            ),
-            minutes,
-            FillShare()
-        );
-    }
-
-    private double? FillShare()
-    {
-        double ToFill(FitUpPoint? point) => BeadPlanner.ToFillMm2(JointShape.Of(Test.Joint, point), Test.Joint.Backing.Kind);
-        var points = MeasuredPoints();
-        var planned = ToFill(null);
-        return points.Count == 0 || planned <= 0 ? null : points.Average(ToFill) / planned;
-    }
-
     /// <summary>Where the fit-up was measured, of the places that the test asks for.</summary>
     private List<FitUpPoint> MeasuredPoints() => [.. measured.Points.Where(point => Test.FitUp.Points.Contains(point.At))];
 
-    private SeenFault Fault(LoggedFinding finding)
+    /// <summary>The pass that a finding was made in: the one that it names, else the last of its stage that reaches to its place.</summary>
+    private LoggedPass? PassOf(LoggedFinding finding)
     {
-        var zoned = TestElements.IsZoned(Test) && finding.ClockMinutes is not null;
-        var away = CauseFactsOf(finding).StartStopAwayMm;
-        return new SeenFault(
-            finding.Kind,
-            finding.Stage,
-            zoned ? TestElements.ZoneOf(finding.ClockMinutes!.Value) : null,
-            Events.LastOrDefault(one => one.Kind == BenchEventKind.CauseChosen && one.Body.FindingId == finding.Id)?.Body.CauseId,
-            away <= TradeNumbers.Of("restartReachMm")
-        );
+        var own = Passes.Where(one => one.Stage == finding.Stage).ToList();
+        return Passes.LastOrDefault(one => one.Id == finding.PassId) ?? own.LastOrDefault(one => Reaches(one, finding)) ?? own.LastOrDefault();
+    }
+
+    /// <summary>Whether a pass was laid where a finding lies, by its half and by its stretch.</summary>
+    private bool Reaches(LoggedPass pass, LoggedFinding finding)
+    {
+        if (plannedBeads.FirstOrDefault(bead => bead.Key == pass.BeadKey) is { } bead && !IsOfHalf(Test.Passes[bead.Pass], finding))
+        {
+            return false;
+        }
+
+        var length = Test.Joint.LengthMm ?? 0;
+        return !pass.Part
+            || pass.Stretch?.On(length) is not { } reach
+            || (finding.ClockMinutes ?? finding.Place?.AlongMm(length)) is not { } at
+            || Stretch.Cover([reach], new Reach(at, 0), Test.Product == Product.Pipe, 0);
+    }
+
+    private bool IsOfHalf(PassPlan plan, LoggedFinding finding) =>
+        plan.Half is null || Test.Halves.FirstOrDefault(half => half.Id == plan.Half) is not { } own || CouponJudge.LiesIn(own, finding.ClockMinutes);
+
+    /// <summary>What was measured with a pass, or last before it with one of its process: it is asked once, not with every pass.</summary>
+    private double? OfProcess(LoggedPass? pass, Func<RunMeasures, double?> measure) =>
+        pass is null
+            ? null
+            : Passes
+                .Where(one => one.Process == pass.Process && one.At <= pass.At && one.Measured is not null)
+                .Select(one => measure(one.Measured!))
+                .LastOrDefault(value => value is not null);
+
+    /// <summary>How far below flush the fill was under the cap: at the level that was measured nearest to a finding, else as it was told for all.</summary>
+    private double? BelowFlush(LoggedFinding finding)
+    {
+        var under = Passes.Where(one => one.Stage < Stage.Cap).ToList();
+        return under
+                .SelectMany(one => one.Measured?.Levels ?? [])
+                .Where(level => PlaceOf(level.At) is not null)
+                .MinBy(level => AlongMm(finding, PlaceOf(level.At)!.Value) ?? double.MaxValue)
+                ?.BelowFlushMm
+            ?? under.LastOrDefault(one => one.BelowFlushMm is not null)?.BelowFlushMm;
+    }
+
+    /// <summary>What is planned for a pass: of the bead that it laid.</summary>
+    private PassPlan? PlanOf(LoggedPass pass) =>
+        plannedBeads.FirstOrDefault(bead => bead.Key == pass.BeadKey) is { } bead
+            ? Test.Passes[bead.Pass]
+            : Test.Passes.FirstOrDefault(plan => plan.Stage == pass.Stage);
+
+    /// <summary>Whether a finding lies at a tack, a start or a stop, where the grinder may be used in most sittings.</summary>
+    private bool IsAtTackOrStop(LoggedFinding finding)
+    {
+        var reach = TradeNumbers.Of("restartReachMm");
+        return finding.Kind == DiscontinuityKind.PoorRestart
+            || Passes.Where(pass => pass.Stage == finding.Stage).Any(pass => AwayMm(finding, pass) <= reach)
+            || measured.Tacks.Any(tack => PlaceOf(tack.At) is { } at && AlongMm(finding, at) <= reach);
     }
 
     /// <summary>The point of the fit-up that lies nearest to a finding: on the clock, or at the nearer end of a plate.</summary>
@@ -287,20 +305,16 @@ public sealed class CouponLog
     }
 
     /// <summary>How far along the joint the nearest start or stop of a pass lies; null when none was noted.</summary>
-    private double? AwayMm(LoggedFinding finding, LoggedPass? pass)
+    private double? AwayMm(LoggedFinding finding, LoggedPass? pass) =>
+        new[] { pass?.StartAt, pass?.StopAt }.OfType<Place>().Select(at => AlongMm(finding, at)).Min();
+
+    /// <summary>How far along the joint a place lies from a finding, in mm; null when that cannot be told.</summary>
+    private double? AlongMm(LoggedFinding finding, Place at)
     {
         var round = CouponBudget.JointLengthMm(Test);
-        var from = finding.Place?.AlongMm(round);
-        return new[] { pass?.StartAt, pass?.StopAt }
-            .OfType<Place>()
-            .Select(at =>
-                finding.ClockMinutes is { } minutes && at.Clock is { } clock
-                    ? clock.MinutesFrom(minutes) * round / ClockPosition.MinutesRound
-                    : Math.Abs((at.AlongMm(round) - from) ?? double.NaN)
-            )
-            .Where(away => !double.IsNaN(away))
-            .Select(away => (double?)away)
-            .Min();
+        return finding.ClockMinutes is { } minutes && at.Clock is { } clock ? clock.MinutesFrom(minutes) * round / ClockPosition.MinutesRound
+            : Math.Abs((at.AlongMm(round) - finding.Place?.AlongMm(round)) ?? double.NaN) is var away && double.IsNaN(away) ? null
+            : away;
     }
 
     /// <summary>How long it was purged before the first pass; null when no purge was timed.</summary>
@@ -316,7 +330,32 @@ public sealed class CouponLog
 
     internal Place? PlaceOf(string? at) => Place.TryParse(at, Test.Product, out var place) ? place : null;
 
-    private HashSet<string> Laid() => [.. Passes.Select(pass => pass.BeadKey)];
+    /// <summary>The hold points that a pass of a stage stands before.</summary>
+    public IReadOnlyList<HoldPoint> HoldsBefore(Stage? stage) =>
+        CouponLife.HoldsDue(Test.Rules.HoldPoints, Events, stage, [.. Passes.Select(pass => pass.Stage).Distinct()]);
+
+    /// <summary>A finding as it was put right last.</summary>
+    private LoggedFinding Corrected(LoggedFinding finding)
+    {
+        var said = Events.LastOrDefault(one => one.Kind == BenchEventKind.FindingCorrected && one.Body.FindingId == finding.Id)?.Body.Finding;
+        return said is null
+            ? finding
+            : finding with
+            {
+                Kind = said.Kind ?? finding.Kind,
+                Stage = said.Stage ?? finding.Stage,
+                Place =
+                    ClockPosition.TryParse(said.Clock, out var clock) ? Place.At(clock)
+                    : said.FromStartMm is { } mm ? Place.At(mm)
+                    : finding.Place,
+                DepthMm = said.DepthMm,
+                HeightMm = said.HeightMm,
+                LengthMm = said.LengthMm,
+                DiameterMm = said.DiameterMm,
+                WidthMm = said.WidthMm,
+                Count = said.Count,
+            };
+    }
 
     /// <summary>The half of a split coupon in which a clock position lies; null for a coupon that is one.</summary>
     private string? HalfAt(string at) => Test.Halves.FirstOrDefault(half => CouponJudge.LiesIn(half, PlaceOf(at)?.Clock?.Minutes))?.Id;

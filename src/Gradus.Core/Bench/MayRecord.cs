@@ -21,6 +21,8 @@ public static class MayRecord
 {
     private const double MostMinutes = 24 * 60;
     private const double MostHeightMm = 25;
+    private const double MostMm = 500;
+    private const int MostBeads = 200;
 
     // A tap on the drawing of a plate may land a hair behind its end.
     private const double EndSlackMm = 0.5;
@@ -57,26 +59,48 @@ public static class MayRecord
             : null;
     }
 
-    /// <summary>A pass of a planned bead, with where it was started and stopped.</summary>
-    public static NotPossible? Pass(CouponLog log, string beadKey, string? startAt, string? stopAt)
+    /// <summary>
+    /// A pass: a whole bead, or one of several runs of it. A bead takes a further run while it is not whole, from its one end to its other; a
+    /// bead that was logged without saying where it went is whole.
+    /// </summary>
+    /// <param name="part">True for a run that makes the bead only together with others.</param>
+    public static NotPossible? Pass(CouponLog log, string beadKey, string? startAt, string? stopAt, bool part = false, PipeSide? side = null)
     {
         if (IsClosed(log))
         {
             return Closed;
         }
 
-        if (log.Beads.All(bead => bead.Key != beadKey))
+        if (log.Beads.FirstOrDefault(bead => bead.Key == beadKey) is not { } bead)
         {
-            return NotPossible.Unfit("beadKey", $"One of the planned beads: {string.Join(", ", log.Beads.Select(one => one.Key))}.");
+            return NotPossible.Unfit("beadKey", $"One of the beads of this coupon: {string.Join(", ", log.Beads.Select(one => one.Key))}.");
         }
 
-        return Place(log, "startAt", startAt)
-            ?? Place(log, "stopAt", stopAt)
-            ?? (
-                log.Passes.Any(pass => pass.BeadKey == beadKey)
-                    ? NotPossible.Conflict("beadKey", "That bead is logged already. Take it back first.")
-                    : null
-            );
+        if ((Place(log, "startAt", startAt) ?? Place(log, "stopAt", stopAt)) is { } off)
+        {
+            return off;
+        }
+
+        var runs = log.RunsOf(beadKey);
+        if (side is not null && log.Test.Product != Product.Pipe)
+        {
+            return NotPossible.Unfit("side", "Only pipe has a side by three and one by nine o'clock; leave it out.");
+        }
+
+        var stretch = log.PlaceOf(startAt) is { } from && log.PlaceOf(stopAt) is { } to ? new Stretch(from, to, side) : (Stretch?)null;
+        if (part && stretch is null)
+        {
+            return NotPossible.Unfit(startAt is null ? "startAt" : "stopAt", "A run that is part of a bead says from where to where it went.");
+        }
+
+        if (stretch is { } ran && (part || runs.Count > 0) && ran.On(log.Test.Joint.LengthMm ?? 0) is null)
+        {
+            return NotPossible.Unfit("side", $"From {startAt} to {stopAt} goes either way: say by which side, one of {CoreJson.Names<PipeSide>()}.");
+        }
+
+        return runs.Count > 0 && (stretch is null || runs.Any(run => run.Stretch is null) || BeadRuns.Cover(log.Test, bead, runs))
+            ? NotPossible.Conflict("beadKey", "That bead is logged already. Take it back first.")
+            : null;
     }
 
     /// <summary>A finding.</summary>
@@ -108,17 +132,34 @@ public static class MayRecord
                 : null;
     }
 
-    /// <summary>An event. A coupon that was closed can still be given up, once.</summary>
+    /// <summary>
+    /// An event. A coupon that was closed can still be given up, once; what comes to be known of its specimens is added to it, it can be opened
+    /// again, and whose and where it was can be put right.
+    /// </summary>
     public static NotPossible? Event(CouponLog log, BenchEventKind kind, BenchEventBody body)
     {
         if (kind == BenchEventKind.Voided)
         {
             return log.Standing.VoidedAt is not null
                 ? NotPossible.Conflict("kind", "The coupon was given up already.")
-                : Needs(body.Reason is not null, "reason", $"Give one of: {CoreJson.Names<VoidReason>()}.");
+                : Needs(body.Reason is not null, "reason", $"Give one of: {CoreJson.Names<VoidReason>()}.")
+                    ?? Needs(body.Reason != VoidReason.Other || !string.IsNullOrWhiteSpace(body.Note), "note", "Say in words why.");
         }
 
-        return IsClosed(log)
+        if (kind == BenchEventKind.Reopened)
+        {
+            return log.Standing.VoidedAt is not null ? NotPossible.Conflict("kind", "The coupon was given up. Take that back instead.")
+                : log.Closings.Count == 0 ? NotPossible.Conflict("kind", "The coupon is open.")
+                : Needs(!string.IsNullOrWhiteSpace(body.Note), "note", "Say why it is opened again.");
+        }
+
+        if (kind == BenchEventKind.Corrected)
+        {
+            return Correction(log, body.Correction);
+        }
+
+        var opens = kind == BenchEventKind.SpecimenTested && log.Standing.VoidedAt is null;
+        return IsClosed(log) && !opens
             ? Closed
             : kind switch
             {
@@ -129,8 +170,29 @@ public static class MayRecord
                     "timer",
                     $"Give one of: {CoreJson.Names<BenchTimer>()}."
                 ) ?? Needs(body.Minutes is null or (> 0 and <= MostMinutes), "minutes", $"Over 0 and at most {MostMinutes:0} minutes, or left out."),
-                BenchEventKind.Repaired => OfFinding(log, body)
-                    ?? Needs(body.Action is not null, "action", $"Give one of: {CoreJson.Names<RepairAction>()}."),
+                BenchEventKind.Repaired => OfRepair(log, body)
+                    ?? Needs(body.Action is not null, "action", $"Give one of: {CoreJson.Names<RepairAction>()}.")
+                    ?? Needs(body.Minutes is null or (> 0 and <= MostMinutes), "minutes", $"Over 0 and at most {MostMinutes:0} minutes, or left out.")
+                    ?? Needs(body.HoleMm is null or (> 0 and <= MostMm), "holeMm", $"The width of the hole, over 0 and at most {MostMm:0} mm.")
+                    ?? Needs(body.TaperMm is null or (> 0 and <= MostMm), "taperMm", $"The length of the taper, over 0 and at most {MostMm:0} mm."),
+                BenchEventKind.LookedAgain => OfRepair(log, body)
+                    ?? Needs(body.Sound is not null, "sound", "Say true when it holds, false when it does not.")
+                    ?? (
+                        Repairs.Of(body.FindingId, log.Events).State == RepairState.None
+                            ? NotPossible.Conflict("findingId", "Nothing was repaired there yet.")
+                            : null
+                    ),
+                BenchEventKind.FindingCorrected => OfFinding(log, body) ?? Values(log, body.Finding),
+                BenchEventKind.BeadAdded => Needs(
+                    body.Patch == true || CouponBeads.LayerOf(log.Test, body) is not null,
+                    "stage",
+                    $"The stage of this coupon that takes one more bead, or beadKey: a bead of the layer. Stages: {string.Join(", ", log.Stages.Where(one => one != Stage.FitUp).Select(one => one.ToString().ToLowerInvariant()))}."
+                ) ?? (log.Beads.Count() >= MostBeads ? NotPossible.Conflict("beadKey", $"A coupon holds at most {MostBeads} beads.") : null),
+                BenchEventKind.BeadLeftOut => Needs(
+                    log.Beads.Any(bead => bead.Key == body.BeadKey && !CouponBeads.IsPatch(bead.Key)),
+                    "beadKey",
+                    $"A planned bead of this coupon: {string.Join(", ", log.Beads.Select(one => one.Key))}."
+                ) ?? (log.RunsOf(body.BeadKey!).Count > 0 ? NotPossible.Conflict("beadKey", "That bead is laid. Take it back first.") : null),
                 BenchEventKind.CauseChosen => OfFinding(log, body)
                     ?? Needs(CauseFinder.Rules.Any(rule => rule.Id == body.CauseId), "causeId", "One of the causes that the finding is shown with."),
                 BenchEventKind.Measured => Measured(log, body),
@@ -150,10 +212,33 @@ public static class MayRecord
         : null;
 
     /// <summary>
-    /// Taking a record back. What decides a verdict stays while the coupon is closed; its closing, and the giving up itself, can be taken back.
+    /// Taking a record back. What decides a verdict stays while the coupon is closed; its closing, the giving up itself, and what was added to it
+    /// or put right since can be taken back.
     /// </summary>
-    public static NotPossible? TakeBack(CouponLog log, BenchRecord record, BenchEventKind? kind = null) =>
-        record is BenchRecord.Closing or BenchRecord.Note or BenchRecord.Photo || kind == BenchEventKind.Voided || !IsClosed(log) ? null : Closed;
+    public static NotPossible? TakeBack(CouponLog log, BenchRecord record, BenchEvent? told = null)
+    {
+        var added = told is not null && log.Closings.Any(one => one.EventId == told.Id);
+        if (
+            record is not (BenchRecord.Closing or BenchRecord.Note or BenchRecord.Photo)
+            && told?.Kind is not (BenchEventKind.Voided or BenchEventKind.Corrected)
+            && !added
+            && IsClosed(log)
+        )
+        {
+            return told?.Kind == BenchEventKind.Reopened ? NotPossible.Conflict("id", "The coupon was closed since.") : Closed;
+        }
+
+        return told?.Kind switch
+        {
+            BenchEventKind.BeadAdded when told.Body.Patch == true && log.RunsOf(CouponBeads.KeyOf(told)).Count > 0 => NotPossible.Conflict(
+                "id",
+                "The patch is laid. Take its pass back first."
+            ),
+            BenchEventKind.Corrected when log.Events.LastOrDefault(one => one.Kind == BenchEventKind.Corrected)?.Id != told.Id =>
+                NotPossible.Conflict("id", "It was put right again since. Take that back first."),
+            _ => null,
+        };
+    }
 
     private static bool IsClosed(CouponLog log) => log.Standing.ClosedAt is not null;
 
@@ -172,7 +257,48 @@ public static class MayRecord
             : $"Give start, middle, end, or how far from the start: 0 to {log.Test.Joint.LengthMm:0.##} mm.";
 
     private static NotPossible? Point(CouponLog log, BenchEventBody body) =>
-        Needs(log.Test.Rules.HoldPoints.Contains(body.Point ?? ""), "point", $"Give one of: {string.Join(", ", log.Test.Rules.HoldPoints)}.");
+        Needs(
+            log.HoldNamed(body.Point) is not null,
+            "point",
+            $"Give one of: {string.Join(", ", log.Test.Rules.HoldPoints.Select(point => point.Title))}."
+        );
+
+    /// <summary>A repair belongs to a finding; one that a drill practises can be made where nothing is wrong.</summary>
+    private static NotPossible? OfRepair(CouponLog log, BenchEventBody body) =>
+        body.FindingId is null && log.Test.Drills.Any(drill => drill.Id == log.DrillId && drill.Repair is not null) ? null : OfFinding(log, body);
+
+    /// <summary>What a finding is said to be instead.</summary>
+    private static NotPossible? Values(CouponLog log, FindingValues? values)
+    {
+        if (values is not { Kind: not null, Stage: { } stage })
+        {
+            return Needs(false, "finding", "The whole finding as it should be: its kind, stage, place and sizes.");
+        }
+
+        if (Finding(log, null, stage, values.Clock, values.FromStartMm) is { } off)
+        {
+            return off with { Field = $"body.finding.{off.Field}" };
+        }
+
+        double?[] sizes = [values.DepthMm, values.HeightMm, values.LengthMm, values.DiameterMm, values.WidthMm];
+        return Needs(sizes.All(size => size is null or (>= 0 and <= 2000)), "finding", "Each size is from 0 to 2000 mm, or left out.")
+            ?? Needs(values.Count is null or (>= 1 and <= 1000), "finding.count", "A count is a whole number from 1 to 1000, or left out.");
+    }
+
+    /// <summary>What a coupon is said to be instead. What its verdict was made by stays while it is closed.</summary>
+    private static NotPossible? Correction(CouponLog log, CouponCorrection? correction)
+    {
+        if (correction is null || correction == new CouponCorrection())
+        {
+            return Needs(false, "correction", "What is put right: the student, test, drill, variants, booth, or whether it is as under test.");
+        }
+
+        var judged =
+            correction.TestId is not null || correction.DrillId is not null || correction.Full is not null || correction.Variants is not null;
+        return IsClosed(log) && (judged || correction.AsTest is not null)
+            ? NotPossible.Conflict("couponId", "Its verdict was signed for what it is. Open it again first.")
+            : null;
+    }
 
     private static NotPossible? OfFinding(CouponLog log, BenchEventBody body) =>
         Needs(log.Findings.Any(finding => finding.Id == body.FindingId), "findingId", "A finding of this coupon.");

@@ -8,6 +8,9 @@ namespace Gradus.Core.Coaching;
 /// <param name="StartStopAwayMm">Distance along the joint to the nearest start or stop.</param>
 /// <param name="FillBelowFlushMm">How far below flush the fill was before the cap.</param>
 /// <param name="ClockMinutes">Place on pipe, in minutes past twelve.</param>
+/// <param name="GapAtTieInMm">What was left of the opening where the root closed; beside the diameter of the electrode or wire.</param>
+/// <param name="RodOutHours">How long the electrode had been out of its oven.</param>
+/// <param name="StopAsIs">Whether a stop was left undressed.</param>
 /// <param name="PurgeMinutes">How long it was purged before the root, and how long it should have been.</param>
 public sealed record CauseFacts(
     Stage Stage,
@@ -33,7 +36,14 @@ public sealed record CauseFacts(
     int? PlannedCapBeads = null,
     int? ClockMinutes = null,
     double? PurgeMinutes = null,
-    double? PurgeNeededMinutes = null
+    double? PurgeNeededMinutes = null,
+    bool? KeyholeLarge = null,
+    double? GapAtTieInMm = null,
+    double? ElectrodeMm = null,
+    double? RodOutHours = null,
+    bool? BrushedOnly = null,
+    bool? StopAsIs = null,
+    double? OxygenPercent = null
 );
 
 /// <summary>Something recorded that points to a cause: a sign, over a threshold, adds its weight.</summary>
@@ -67,7 +77,41 @@ public static class CauseFinder
     /// <summary>The signs that rules can ask for.</summary>
     public static IReadOnlyCollection<string> KnownFacts { get; } =
     [
-        .. Signs(new(Stage.Root, 1, 1, 1, 1, 0, 0, 1, new(1, 1), 1, new(1, 1), 1, new(1, 1), 1, new(1, 1), 1, new(1, 1), 1, 1, 1, 1, 0, 1, 1))
+        .. Signs(
+                new(
+                    Stage.Root,
+                    1,
+                    1,
+                    1,
+                    1,
+                    0,
+                    0,
+                    1,
+                    new(1, 1),
+                    1,
+                    new(1, 1),
+                    1,
+                    new(1, 1),
+                    1,
+                    new(1, 1),
+                    1,
+                    new(1, 1),
+                    1,
+                    1,
+                    1,
+                    1,
+                    0,
+                    1,
+                    1,
+                    true,
+                    1,
+                    1,
+                    1,
+                    true,
+                    true,
+                    1
+                )
+            )
             .Select(sign => sign.Fact),
     ];
 
@@ -162,6 +206,44 @@ public static class CauseFinder
         if (f.PurgeMinutes is { } purged && f.PurgeNeededMinutes is { } needed)
         {
             yield return ("purgeShortMinutes", needed - purged, $"Purged for {purged:0.#} min; {needed:0.#} were needed.");
+        }
+
+        foreach (var sign in Told(f))
+        {
+            yield return sign;
+        }
+    }
+
+    private static IEnumerable<(string Fact, double Value, string Says)> Told(CauseFacts f)
+    {
+        if (f.KeyholeLarge is { } large)
+        {
+            yield return ("keyholeLarge", large ? 1 : 0, "The keyhole was over one and a half diameters.");
+        }
+
+        if (f.GapAtTieInMm is { } tieIn && f.ElectrodeMm is > 0 and var diameter)
+        {
+            yield return ("tieInClosedShare", 1 - (tieIn / diameter), $"The gap was {In(tieIn)} at the tie-in.");
+        }
+
+        if (f.RodOutHours is { } hours)
+        {
+            yield return ("rodOutHours", hours, $"The rod had been out of the oven for {hours:0.#} h.");
+        }
+
+        if (f.BrushedOnly is { } brushed)
+        {
+            yield return ("brushedOnly", brushed ? 1 : 0, "It was cleaned with the brush alone.");
+        }
+
+        if (f.StopAsIs is { } asIs)
+        {
+            yield return ("stopAsIs", asIs ? 1 : 0, "The stop was left as it was.");
+        }
+
+        if (f.OxygenPercent is { } oxygen)
+        {
+            yield return ("oxygenPercent", oxygen, $"{oxygen:0.##} % of oxygen came out of the purge.");
         }
     }
 

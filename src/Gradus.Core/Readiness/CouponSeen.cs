@@ -10,7 +10,12 @@ public static class CouponSeen
 
     /// <summary>What a coupon tells, as it stands at a moment, with a verdict on it.</summary>
     public static CouponEvidence Evidence(this CouponLog log, CouponVerdict verdict, DateTimeOffset at) =>
-        new(Days(at), Full: log.DrillId is null && verdict.Decides, Aided: !log.AsTest || log.Breaches(at).Count > 0, log.ElementClean(verdict));
+        new(
+            Days(at),
+            Full: log.DrillId is null && verdict.Decides && !log.IsHidden(at),
+            Aided: !log.AsTest || log.Breaches(at).Count > 0,
+            log.ElementClean(verdict)
+        );
 
     /// <summary>Days since the epoch, with fractions.</summary>
     public static double Days(DateTimeOffset at) => at.ToUnixTimeMilliseconds() / MillisecondsPerDay;

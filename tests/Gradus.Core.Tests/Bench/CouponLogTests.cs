@@ -102,7 +102,7 @@ public sealed class CouponLogTests
         Assert.Equal("couponId", Field(log.Close(Noon.AddHours(3)).Refusal));
         Assert.Null(MayRecord.Event(log, BenchEventKind.Voided, new BenchEventBody(Reason: VoidReason.Quenched)));
         Assert.Equal("couponId", Field(MayRecord.TakeBack(log, BenchRecord.Pass)));
-        Assert.Equal("couponId", Field(MayRecord.TakeBack(log, BenchRecord.Event, BenchEventKind.Breach)));
+        Assert.Equal("couponId", Field(MayRecord.TakeBack(log, BenchRecord.Event, Event(BenchEventKind.Breach))));
         Assert.All([BenchRecord.Closing, BenchRecord.Note, BenchRecord.Photo], record => Assert.Null(MayRecord.TakeBack(log, record)));
         Assert.Null(MayRecord.TakeBack(open, BenchRecord.Pass));
     }
@@ -116,7 +116,7 @@ public sealed class CouponLogTests
         Assert.Equal(CouponState.Void, log.State);
         Assert.Equal("kind", Field(MayRecord.Event(log, BenchEventKind.Voided, voided.Body)));
         Assert.Equal("couponId", Field(MayRecord.Pass(log, "fill-2-1", null, null)));
-        Assert.Null(MayRecord.TakeBack(log, BenchRecord.Event, BenchEventKind.Voided));
+        Assert.Null(MayRecord.TakeBack(log, BenchRecord.Event, voided));
         Assert.Equal(new CouponStanding(null, null), Log(With([Pass("root-1-1", 1)])).Standing);
 
         // Closed first and given up after: it stays closed since it was.
@@ -216,7 +216,7 @@ public sealed class CouponLogTests
         var next = Log(With([Pass("root-1-1", 1)], fitUps: [fitUp])).Next();
         Assert.Equal((NextKind.Pass, "fill-2-1", Stage.Fill, 2, 1), (next.Kind, next.BeadKey, next.Stage, next.Layer, next.BeadInLayer));
         Assert.Equal(NextKind.Look, Log(With(All(Plate), fitUps: [fitUp])).Next().Kind);
-        Assert.Equal(["Root"], Log(With([Pass("root-1-1", 1)], fitUps: [fitUp])).HoldsDue);
+        Assert.Equal(["Root"], Log(With([Pass("root-1-1", 1)], fitUps: [fitUp])).HoldsDue.Select(point => point.Title));
     }
 
     [Fact]
@@ -261,7 +261,7 @@ public sealed class CouponLogTests
         Assert.Equal(VerdictKind.Reject, Log(With(All(Plate), events: [Cap(3.2)])).Verdict().Kind); // AWS D1.1: at most 1/8 in
         Assert.Equal(VerdictKind.Accept, Log(With(All(Plate), events: [Cap(3.1)])).Verdict().Kind);
         var both = Log(With(All(Plate), [Finding(DiscontinuityKind.Undercut, Stage.Cap, depth: 0.1)], [Cap(3.2)])).Close(Noon.AddHours(1)).Made!;
-        Assert.Empty(both.Facts.Faults); // a height has no finding of its own that a cause could belong to
+        Assert.Equal((true, null), (Assert.Single(both.Facts.Faults).ByMeasure, both.Facts.Faults[0].CauseId)); // named, but no finding of its own
         Assert.False(both.Facts.ElementClean["cap"]);
     }
 
