@@ -15,19 +15,22 @@ public sealed class Coupon
 
     /// <summary>Short mark to be struck into the steel.</summary>
     public required string Stamp { get; init; }
-    public Guid StudentId { get; init; }
-    public required string TestId { get; init; }
-    public int TestVersion { get; init; }
+    public Guid StudentId { get; set; }
+    public required string TestId { get; set; }
+    public int TestVersion { get; set; }
 
     /// <summary>The drill, or null for a full coupon.</summary>
-    public string? DrillId { get; init; }
+    public string? DrillId { get; set; }
 
     /// <summary>The chosen option of each variant group.</summary>
-    public required Dictionary<string, string> Variants { get; init; }
-    public Guid? BoothId { get; init; }
+    public required Dictionary<string, string> Variants { get; set; }
+    public Guid? BoothId { get; set; }
 
     /// <summary>True when made unaided under the rules of the test.</summary>
-    public bool AsTest { get; init; }
+    public bool AsTest { get; set; }
+
+    /// <summary>What it was started as, where that was put right since; null while it stands as it was started.</summary>
+    public CouponCorrection? StartedAs { get; set; }
 
     /// <summary>When it was started, as the clock of the school has it.</summary>
     public DateTimeOffset StartedAt { get; init; }
@@ -57,17 +60,26 @@ public sealed class Coupon
     /// <summary>Every record that was loaded with it, those that were taken back as well.</summary>
     public IEnumerable<CouponRecord> AllRecords() => [.. FitUps, .. Passes, .. Findings, .. Notes, .. Events, .. Photos, .. Closings];
 
-    /// <summary>What was started, without who and when: a retried start has the same content.</summary>
-    public object Content =>
-        new
+    /// <summary>What was started, without who and when and what was put right since: a retried start has the same content.</summary>
+    public object Content
+    {
+        get
         {
-            StudentId,
-            TestId,
-            DrillId,
-            Variants = new SortedDictionary<string, string>(Variants, StringComparer.Ordinal),
-            BoothId,
-            AsTest,
-        };
+            var was = StartedAs ?? Said();
+            return new
+            {
+                was.StudentId,
+                was.TestId,
+                was.DrillId,
+                Variants = new SortedDictionary<string, string>(was.Variants!, StringComparer.Ordinal),
+                was.BoothId,
+                was.AsTest,
+            };
+        }
+    }
+
+    /// <summary>All that was said of it, as it stands.</summary>
+    public CouponCorrection Said() => new(StudentId, TestId, TestVersion, DrillId, DrillId is null, new(Variants), BoothId, AsTest);
 }
 
 /// <summary>What every record on a coupon has: an id made by whoever wrote it, when and by whom, and whether it was taken back.</summary>
@@ -108,7 +120,7 @@ public sealed class FitUpRecord : CouponRecord
 /// <summary>One pass with the settings it was run at. Lengths in mm, wire feed in mm/min, gas flow in L/min.</summary>
 public sealed class PassRecord : CouponRecord
 {
-    /// <summary>The planned bead that it laid.</summary>
+    /// <summary>The bead that it laid.</summary>
     public required string BeadKey { get; init; }
     public Stage Stage { get; init; }
     public int Layer { get; init; }
@@ -134,6 +146,18 @@ public sealed class PassRecord : CouponRecord
     public string? StartAt { get; init; }
     public string? StopAt { get; init; }
 
+    /// <summary>True for one of several runs that make the bead together.</summary>
+    public bool Part { get; init; }
+
+    /// <summary>On pipe the side by which it went.</summary>
+    public PipeSide? Side { get; init; }
+
+    /// <summary>What was measured of it besides; null when nothing was.</summary>
+    public RunMeasures? Measured { get; init; }
+
+    /// <summary>What it was laid in spite of, under the rules of a test; null on passes from before that was kept.</summary>
+    public List<Concern>? Despite { get; init; }
+
     /// <inheritdoc/>
     public override object Content =>
         new
@@ -154,6 +178,8 @@ public sealed class PassRecord : CouponRecord
             BelowFlushMm,
             StartAt,
             StopAt,
+            Side,
+            Measured,
         };
 }
 
@@ -206,7 +232,7 @@ public sealed class EventRecord : CouponRecord
     public required BenchEventBody Body { get; init; }
 
     /// <inheritdoc/>
-    public override object Content => new { Kind, Body };
+    public override object Content => new { Kind, Body = Body with { Was = null } };
 }
 
 /// <summary>A photo; its picture lies in a file named by its id.</summary>
@@ -240,6 +266,15 @@ public sealed class ClosingRecord : CouponRecord
     /// <summary>True when a coupon under test broke a rule of the sitting: it counts as coached work only.</summary>
     public bool Downgraded { get; init; }
     public required string ProgramVersion { get; init; }
+
+    /// <summary>Why it was made, when it stands beside an earlier one; null for the first.</summary>
+    public string? Because { get; init; }
+
+    /// <summary>The event that it was made for, when it stands beside an earlier one.</summary>
+    public Guid? EventId { get; init; }
+
+    /// <summary>The later closing that counts in its stead, or the event that opened the coupon again; null for the one that counts.</summary>
+    public Guid? EndedBy { get; set; }
 
     /// <inheritdoc/>
     public override object Content => new { CouponId };

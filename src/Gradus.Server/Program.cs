@@ -57,7 +57,8 @@ builder.Services.AddSingleton<SchoolClock>().AddSingleton<AuthorTickets>();
 builder.Services.AddSingleton<PhotoMaker>().AddSingleton<PhotoStore>();
 builder.Services.AddSingleton<SchoolLibrary>();
 builder
-    .Services.AddScoped<CouponRecorder>()
+    .Services.AddScoped<FollowUp>()
+    .AddScoped<CouponRecorder>()
     .AddScoped<CouponReader>()
     .AddScoped<VerdictReview>()
     .AddScoped<EvidenceReader>()

@@ -74,6 +74,7 @@ internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
                     variants => new Dictionary<string, string>(variants)
                 )
             );
+        builder.Property(coupon => coupon.StartedAs).AsKept(KeptShapes.Marked);
         builder.HasOne(coupon => coupon.Student).WithMany().HasForeignKey(coupon => coupon.StudentId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(coupon => coupon.Booth).WithMany().HasForeignKey(coupon => coupon.BoothId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Instructor>().WithMany().HasForeignKey(coupon => coupon.StartedBy).OnDelete(DeleteBehavior.Restrict);
@@ -111,8 +112,10 @@ internal sealed class PassConfiguration : IEntityTypeConfiguration<PassRecord>
     {
         builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
 
-        // A bead is laid once: two tablets that log it at the same moment do not make two of it.
-        builder.HasIndex(record => new { record.CouponId, record.BeadKey }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
+        // A bead is laid once: two tablets that log it at the same moment do not make two of it. Runs that are part of it may be several.
+        builder.HasIndex(record => new { record.CouponId, record.BeadKey }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL AND \"Part\" = 0");
+        builder.Property(record => record.Measured).AsKept(KeptShapes.Marked);
+        builder.Property(record => record.Despite).AsJson();
     }
 }
 
@@ -141,7 +144,7 @@ internal sealed class ClosingConfiguration : IEntityTypeConfiguration<ClosingRec
                 )
             );
         builder.Property(record => record.Facts).AsKept(KeptShapes.Marked);
-        builder.HasIndex(record => record.CouponId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL"); // one closing stands
+        builder.HasIndex(record => record.CouponId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL AND \"EndedBy\" IS NULL"); // one closing counts
         builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
     }
 }

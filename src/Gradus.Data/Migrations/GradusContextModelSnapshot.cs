@@ -113,6 +113,9 @@ namespace Gradus.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Because")
+                        .HasColumnType("TEXT");
+
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
 
@@ -121,6 +124,12 @@ namespace Gradus.Data.Migrations
 
                     b.Property<bool>("Downgraded")
                         .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("EndedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("EventId")
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Facts")
                         .HasColumnType("TEXT");
@@ -163,7 +172,7 @@ namespace Gradus.Data.Migrations
 
                     b.HasIndex("CouponId")
                         .IsUnique()
-                        .HasFilter("\"WithdrawnAt\" IS NULL");
+                        .HasFilter("\"WithdrawnAt\" IS NULL AND \"EndedBy\" IS NULL");
 
                     b.HasIndex("CouponId", "RecordedAt");
 
@@ -199,6 +208,9 @@ namespace Gradus.Data.Migrations
 
                     b.Property<string>("Stamp")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("StartedAs")
                         .HasColumnType("TEXT");
 
                     b.Property<long>("StartedAt")
@@ -603,6 +615,9 @@ namespace Gradus.Data.Migrations
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Despite")
+                        .HasColumnType("TEXT");
+
                     b.Property<double>("DiameterMm")
                         .HasColumnType("REAL");
 
@@ -626,6 +641,12 @@ namespace Gradus.Data.Migrations
                     b.Property<int>("Layer")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Measured")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Part")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Polarity")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -645,6 +666,9 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<Guid?>("SentBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Side")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Stage")
@@ -677,7 +701,7 @@ namespace Gradus.Data.Migrations
 
                     b.HasIndex("CouponId", "BeadKey")
                         .IsUnique()
-                        .HasFilter("\"WithdrawnAt\" IS NULL");
+                        .HasFilter("\"WithdrawnAt\" IS NULL AND \"Part\" = 0");
 
                     b.HasIndex("CouponId", "RecordedAt");
 

@@ -13,6 +13,11 @@ public static class CouponLogs
     public static CouponLog Of(Coupon coupon, SchoolLibrary library)
     {
         var test = library.Test(coupon.TestId, coupon.TestVersion).With(coupon.Variants);
+        var closings = FollowUp
+            .Chain(coupon)
+            .Reverse()
+            .Select(one => new LoggedClosing(one.Id, one.HappenedAt, one.Verdict, one.Because, one.EventId))
+            .ToList();
         return new CouponLog(
             test,
             library.Profiles[test.Code],
@@ -23,7 +28,8 @@ public static class CouponLogs
                 [.. Standing(coupon.Passes).Select(one => Of(one, test.Product))],
                 [.. Standing(coupon.Findings).Select(Of)],
                 [.. Standing(coupon.Events).Select(one => new BenchEvent(one.Id, one.Kind, one.HappenedAt, one.Body))],
-                Standing(coupon.Closings).Select(one => new LoggedClosing(one.Id, one.HappenedAt, one.Verdict)).LastOrDefault()
+                closings.FirstOrDefault(),
+                [.. closings.Skip(1)]
             )
         );
     }
@@ -68,7 +74,11 @@ public static class CouponLogs
             one.InterpassC,
             one.BelowFlushMm,
             Place.TryParse(one.StartAt, product, out var start) ? start : null,
-            Place.TryParse(one.StopAt, product, out var stop) ? stop : null
+            Place.TryParse(one.StopAt, product, out var stop) ? stop : null,
+            one.Part,
+            one.Side,
+            one.Measured,
+            one.Despite
         );
 
     private static IEnumerable<T> Standing<T>(IEnumerable<T> records)

@@ -1,6 +1,7 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
+using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Readiness;
 using Gradus.Data;
@@ -39,7 +40,7 @@ public sealed class CouponReader(
         var recent = await RecentPasses.Read(db, coupon.StudentId, coupon.TestId, clock.Now, cancel);
         var closing = coupon.Closings.FirstOrDefault(one => one.Id == log.Closing?.Id);
         var verdict = log.Closing?.Verdict ?? log.Verdict();
-        var passes = log.Passes.ToDictionary(pass => pass.BeadKey);
+        var signed = coupon.Closings.FirstOrDefault(one => one.Id == log.FirstClosing?.Id);
         return new CouponView(
             coupon.Id,
             coupon.Stamp,
@@ -61,7 +62,11 @@ public sealed class CouponReader(
                     bead.BeadInLayer,
                     bead.Half,
                     bead.Pass,
-                    PassOf(passes.GetValueOrDefault(bead.Key), authors)
+                    log.IsLaid(bead.Key) ? PassOf(log.RunsOf(bead.Key)[^1], log, authors) : null,
+                    bead.Key.StartsWith("patch", StringComparison.Ordinal),
+                    [.. log.RunsOf(bead.Key).Select(run => PassOf(run, log, authors))],
+                    log.RunsLeft(bead, coupon.Student.Hand),
+                    [.. log.AskedOf(bead).Select(ask => ask.Id)]
                 )),
             ],
             log.Next(),
@@ -82,9 +87,23 @@ public sealed class CouponReader(
                 verdict.ProfileVersion,
                 verdict.TemplateVersion,
                 closing?.ProgramVersion,
-                closing?.HappenedAt,
-                closing is null ? null : authors.Of(closing.Id),
-                verdict.Halves ?? []
+                signed?.HappenedAt,
+                signed is null ? null : authors.Of(signed.Id),
+                verdict.Halves ?? [],
+                verdict.Seen,
+                verdict.Inside,
+                CouponLog.Sentence(verdict),
+                verdict.Says ?? [],
+                [
+                    .. log.Closings.Select(one => new ClosingView(
+                        one.Id,
+                        one.Verdict.Kind,
+                        CouponLog.Sentence(one.Verdict),
+                        one.Because,
+                        authors.Of(one.Id),
+                        one.At
+                    )),
+                ]
             ),
             await Shift(coupon, log, verdict, cancel),
             log.FitUpNumbers,
@@ -101,7 +120,9 @@ public sealed class CouponReader(
                         photo.HappenedAt,
                         !photos.IsThere(coupon.Id, photo.Id)
                     )),
-            ]
+            ],
+            coupon.BoothId,
+            Asks.All
         );
     }
 
@@ -115,7 +136,7 @@ public sealed class CouponReader(
 
     private async Task<ReadinessShift> Shift(Coupon coupon, CouponLog log, CouponVerdict verdict, CancellationToken cancel)
     {
-        var seen = log.Evidence(verdict, log.Closing?.At ?? clock.Now);
+        var seen = log.Evidence(verdict, log.FirstClosing?.At ?? clock.Now);
         var (record, before, after) = await readiness.Shift(coupon.StudentId, coupon.TestId, coupon.Id, seen, log.Closing is not null, cancel);
         return new ReadinessShift(ChanceView.From(record, before), ChanceView.From(record, after));
     }
@@ -129,13 +150,18 @@ public sealed class CouponReader(
             events.LastOrDefault(one => one.Kind == BenchEventKind.Voided)?.Body.Reason,
             log.PositionStands,
             CouponLife.Timers(log.Events),
-            CouponLife.Holds(log.Events),
-            log.HoldsDue,
+            log.Holds,
+            [.. log.HoldsDue.Select(point => point.Title)],
             breaches,
             log.AsTest && breaches.Count > 0,
             [.. events.Where(one => one.Kind == BenchEventKind.Measured)],
             log.Specimens(),
-            events
+            events,
+            log.Next() is { Kind: NextKind.Pass, Stage: { } stage } ? log.Concerns(stage, null, clock.Now) : [],
+            log.Scores,
+            log.Events.Any(one => one.Kind == BenchEventKind.SafetySigned),
+            CouponBudget.PurgeOf(log.Test).Minutes,
+            TradeNumbers.Of("coolMinutesPerLayer")
         );
     }
 
@@ -156,40 +182,44 @@ public sealed class CouponReader(
             template.Joint,
             Core.Safety.Cautions.Of(template),
             template.Specimens,
-            template.Rules.HoldPoints,
+            [.. template.Rules.HoldPoints.Select(point => point.Title)],
             template.Rules,
             template.Temperatures,
             template.Halves
         );
     }
 
-    private static PassView? PassOf(LoggedPass? pass, Authors authors) =>
-        pass is null
-            ? null
-            : new PassView(
-                pass.Id,
-                pass.At,
-                authors.Of(pass.Id),
-                pass.Process,
-                pass.ElectrodeClass,
-                pass.DiameterMm,
-                pass.Polarity,
-                pass.Amps,
-                pass.Volts,
-                pass.WireFeedMmPerMin,
-                pass.Gas,
-                pass.Technique,
-                pass.Progression,
-                pass.Hand,
-                pass.InterpassC,
-                pass.BelowFlushMm,
-                pass.StartAt?.ToString(),
-                pass.StopAt?.ToString()
-            );
+    private static PassView PassOf(LoggedPass pass, CouponLog log, Authors authors) =>
+        new(
+            pass.Id,
+            pass.At,
+            authors.Of(pass.Id),
+            pass.Process,
+            pass.ElectrodeClass,
+            pass.DiameterMm,
+            pass.Polarity,
+            pass.Amps,
+            pass.Volts,
+            pass.WireFeedMmPerMin,
+            pass.Gas,
+            pass.Technique,
+            pass.Progression,
+            pass.Hand,
+            pass.InterpassC,
+            pass.BelowFlushMm,
+            pass.StartAt?.ToString(),
+            pass.StopAt?.ToString(),
+            pass.Part,
+            pass.Side,
+            pass.Measured,
+            pass.Despite ?? [],
+            RunNumbers.Of(log.Test, pass)
+        );
 
     private static FindingView FindingOf(CouponLog log, LoggedFinding finding, int index, CouponVerdict verdict, Authors authors)
     {
         var events = log.Events.Where(one => one.Body.FindingId == finding.Id).ToList();
+        var repair = log.RepairOf(finding);
         var deciding =
             verdict.Visual.Reasons.FirstOrDefault(reason => reason.Finding == index)
             ?? verdict.Visual.Passed.FirstOrDefault(reason => reason.Finding == index);
@@ -206,7 +236,7 @@ public sealed class CouponReader(
             finding.DiameterMm,
             finding.WidthMm,
             finding.Count,
-            deciding?.Outcome ?? VerdictKind.CannotJudge,
+            deciding?.Outcome ?? (repair.State == RepairState.Sound ? VerdictKind.Accept : VerdictKind.CannotJudge),
             deciding,
             [.. CauseFinder.Rank(finding.Kind, log.CauseFactsOf(finding)).Take(CausesShown)],
             events.LastOrDefault(one => one.Kind == BenchEventKind.CauseChosen)?.Body.CauseId,
@@ -217,7 +247,9 @@ public sealed class CouponReader(
                     .Select(one => new RepairView(one.Id, one.Body.Action!.Value, authors.Of(one.Id), one.At)),
             ],
             authors.Of(finding.Id),
-            finding.At
+            finding.At,
+            repair,
+            [.. Enum.GetValues<RepairAction>().Select(action => new RepairChoice(action, log.LeaveFor(finding, action)))]
         );
     }
 }

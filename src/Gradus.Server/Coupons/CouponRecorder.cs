@@ -14,7 +14,7 @@ namespace Gradus.Server.Coupons;
 /// Writes what happens to a coupon: load, one call of the core, save. Every record has an id made by whoever wrote it. Nothing is overwritten; a
 /// record can be taken back, and stays. Each call is to be made inside a whole write.
 /// </summary>
-public sealed class CouponRecorder(GradusContext db, SchoolLibrary library)
+public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, FollowUp follow)
 {
     public async Task<Outcome<Written>> Start(Guid id, StartCoupon request, Provenance from, CancellationToken cancel)
     {
@@ -117,9 +117,17 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library)
                     BelowFlushMm = request.BelowFlushMm,
                     StartAt = request.StartAt,
                     StopAt = request.StopAt,
+                    // What comes to a bead that has a run already is a further run of it.
+                    Part = request.Part == true || log.RunsOf(request.BeadKey!).Count > 0,
+                    Side = request.Side,
+                    Measured = request.Measured,
+                    Despite =
+                        log.AsTest && bead is not null
+                            ? [.. log.Concerns(bead.Stage, request.InterpassC, at).Select(one => one.Concern).Distinct()]
+                            : null,
                 };
             },
-            log => MayRecord.Pass(log, request.BeadKey!, request.StartAt, request.StopAt),
+            log => MayRecord.Pass(log, request.BeadKey!, request.StartAt, request.StopAt, request.Part == true, request.Side),
             id,
             from,
             cancel
@@ -175,9 +183,27 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library)
             cancel
         );
 
-    /// <summary>Records anything else that happened. A coupon that was closed can still be given up.</summary>
-    public Task<Outcome<Written>> Event(Guid couponId, Guid id, RecordEvent request, Provenance from, CancellationToken cancel) =>
-        Record(
+    /// <summary>Records anything else that happened. A coupon that was closed can still be given up, opened again, and learn of its specimens.</summary>
+    public async Task<Outcome<Written>> Event(Guid couponId, Guid id, RecordEvent request, Provenance from, CancellationToken cancel)
+    {
+        var (kind, body) = (request.Kind!.Value, request.Body! with { Was = null });
+        CouponCorrection? was = null;
+        if (
+            kind == BenchEventKind.Corrected
+            && body.Correction is { } correction
+            && await db.Events.AllAsync(one => one.Id != id, cancel)
+            && await Tracked(couponId, cancel) is { } coupon
+        )
+        {
+            if (await follow.Check(coupon, correction, cancel) is { } refusal)
+            {
+                return refusal;
+            }
+
+            was = coupon.Said();
+        }
+
+        return await Record(
             couponId,
             (_, at) =>
                 new EventRecord
@@ -188,14 +214,15 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library)
                     RecordedAt = from.ArrivedAt,
                     RecordedBy = from.By,
                     SentBy = from.SentBy,
-                    Kind = request.Kind!.Value,
-                    Body = request.Body!,
+                    Kind = kind,
+                    Body = body with { Was = was },
                 },
-            log => MayRecord.Event(log, request.Kind!.Value, request.Body!),
+            log => MayRecord.Event(log, kind, body),
             id,
             from,
             cancel
         );
+    }
 
     /// <summary>Closes the coupon with the verdict of this moment.</summary>
     public async Task<Outcome<Written>> Close(Guid couponId, Guid id, Provenance from, CancellationToken cancel)
@@ -223,26 +250,40 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library)
             return refusal.ToRefusal();
         }
 
-        db.Closings.Add(
-            new ClosingRecord
-            {
-                Id = id,
-                CouponId = couponId,
-                HappenedAt = at,
-                RecordedAt = from.ArrivedAt,
-                RecordedBy = from.By,
-                SentBy = from.SentBy,
-                Kind = made!.Verdict.Kind,
-                Verdict = made.Verdict,
-                StageClean = made.Verdict.StageClean.ToDictionary(),
-                Facts = made.Facts,
-                Decides = made.Verdict.Decides,
-                Downgraded = made.Downgraded,
-                ProgramVersion = ThisProgram.Version,
-            }
-        );
+        db.Closings.Add(Closing(id, couponId, made!, at, from.ArrivedAt, from.By, from.SentBy));
         return await Save(coupon, new Written(id, true), cancel);
     }
+
+    /// <summary>A closing as it is kept.</summary>
+    internal static ClosingRecord Closing(
+        Guid id,
+        Guid couponId,
+        Closing made,
+        DateTimeOffset at,
+        DateTimeOffset arrivedAt,
+        Guid by,
+        Guid? sentBy,
+        string? because = null,
+        Guid? eventId = null
+    ) =>
+        new()
+        {
+            Id = id,
+            CouponId = couponId,
+            HappenedAt = at,
+            RecordedAt = arrivedAt,
+            RecordedBy = by,
+            SentBy = sentBy,
+            Kind = made.Verdict.Kind,
+            Verdict = made.Verdict,
+            StageClean = made.Verdict.StageClean.ToDictionary(),
+            Facts = made.Facts,
+            Decides = made.Verdict.Decides && !made.Hidden,
+            Downgraded = made.Downgraded,
+            ProgramVersion = ThisProgram.Version,
+            Because = because,
+            EventId = eventId,
+        };
 
     /// <summary>Takes a record back; taking back a closing opens the coupon again. Done twice it changes nothing.</summary>
     public async Task<Outcome<Written>> Withdraw<T>(Guid couponId, Guid id, Provenance from, CancellationToken cancel)
@@ -264,12 +305,26 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library)
             return new Written(id, false);
         }
 
-        if (MayRecord.TakeBack(CouponLogs.Of(coupon, library), KindOf(record), (record as EventRecord)?.Kind) is { } refusal)
+        var told = record as EventRecord;
+        var log = CouponLogs.Of(coupon, library);
+        if (MayRecord.TakeBack(log, KindOf(record), told is null ? null : log.Events.First(one => one.Id == told.Id)) is { } refusal)
         {
             return refusal.ToRefusal();
         }
 
-        (record.WithdrawnAt, record.WithdrawnBy) = (Bounded(from.HappenedAt, coupon), from.By);
+        // The closings beside a signed one are of it, and go with it.
+        var at = Bounded(from.HappenedAt, coupon);
+        List<CouponRecord> beside = record is ClosingRecord ? [.. FollowUp.Chain(coupon)] : [];
+        foreach (var one in beside.Contains(record) ? beside : [record])
+        {
+            (one.WithdrawnAt, one.WithdrawnBy) = (at, from.By);
+        }
+
+        if (told is not null)
+        {
+            await follow.Undo(coupon, told, cancel);
+        }
+
         return await Save(coupon, new Written(id, true), cancel);
     }
 
@@ -345,6 +400,11 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library)
         }
 
         db.Set<T>().Add(record);
+        if (record is EventRecord told)
+        {
+            await follow.Follow(coupon, told, cancel);
+        }
+
         return await Save(coupon, new Written(id, true), cancel);
     }
 

@@ -1,8 +1,4 @@
-using System.Globalization;
-using System.Text.RegularExpressions;
 using Gradus.Core.Bench;
-using Gradus.Core.Inspection;
-using Gradus.Core.Measure;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Microsoft.EntityFrameworkCore;
@@ -10,7 +6,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Gradus.Server.Coupons;
 
 /// <summary>Who did what to a coupon and when, in words. What was taken back stays in it, and so does the taking back.</summary>
-public static partial class History
+public static class History
 {
     private const int PageRows = 50;
     private static readonly TimeSpan AMoment = TimeSpan.FromMinutes(1);
@@ -31,9 +27,10 @@ public static partial class History
         }
 
         var names = await Names.Of(db, cancel);
+        var words = await WordsOf(coupon, db, cancel);
         var rows = coupon
             .AllRecords()
-            .SelectMany(record => Rows(record, names))
+            .SelectMany(record => Rows(record, words, names))
             .Append(
                 new HistoryRow(
                     coupon.StartedAt,
@@ -55,9 +52,25 @@ public static partial class History
         );
     }
 
-    private static IEnumerable<HistoryRow> Rows(CouponRecord record, IReadOnlyDictionary<Guid, string> names)
+    private static async Task<HistoryWords> WordsOf(Coupon coupon, GradusContext db, CancellationToken cancel)
     {
-        var says = Says(record);
+        var said = coupon.Events.SelectMany(one => new[] { one.Body.Was, one.Body.Correction }).OfType<CouponCorrection>().ToList();
+        var students = said.Select(one => one.StudentId).OfType<Guid>().Distinct().ToList();
+        var booths = said.Select(one => one.BoothId).OfType<Guid>().Distinct().ToList();
+        return new HistoryWords(
+            coupon,
+            students.Count == 0
+                ? new Dictionary<Guid, string>()
+                : await db.Students.Where(one => students.Contains(one.Id)).ToDictionaryAsync(one => one.Id, one => one.Name, cancel),
+            booths.Count == 0
+                ? new Dictionary<Guid, int>()
+                : await db.Booths.Where(one => booths.Contains(one.Id)).ToDictionaryAsync(one => one.Id, one => one.Number, cancel)
+        );
+    }
+
+    private static IEnumerable<HistoryRow> Rows(CouponRecord record, HistoryWords words, IReadOnlyDictionary<Guid, string> names)
+    {
+        var says = words.Says(record);
         yield return new HistoryRow(
             record.HappenedAt,
             names[record.RecordedBy],
@@ -74,57 +87,4 @@ public static partial class History
 
     /// <summary>When it arrived, where that was more than a moment after it happened.</summary>
     private static DateTimeOffset? Late(DateTimeOffset happened, DateTimeOffset? arrived) => arrived - happened > AMoment ? arrived : null;
-
-    private static string Says(CouponRecord record) =>
-        record switch
-        {
-            FitUpRecord fitUp => $"Fit-up: {fitUp.Measured.Points.Count} points, {fitUp.Measured.Tacks.Count} tacks",
-            PassRecord pass => string.Create(
-                CultureInfo.InvariantCulture,
-                $"{Words(pass.Stage)}, layer {pass.Layer}: {pass.ElectrodeClass}, {pass.Amps:0.#} A"
-            ),
-            FindingRecord finding => $"{Discontinuities.Of(finding.Kind).Name}, {Words(finding.Stage).ToLowerInvariant()}{Place(finding)}",
-            NoteRecord note => $"Note: {note.Text}",
-            PhotoRecord => "Photo",
-            ClosingRecord closing => $"Closed: {Words(closing.Kind).ToLowerInvariant()}",
-            EventRecord told => Words(told.Kind) + Detail(told.Body),
-            _ => throw new InvalidOperationException($"No words for {record.GetType().Name}."),
-        };
-
-    private static string Place(FindingRecord finding) => finding.ClockMinutes is { } minutes ? $" at {ClockPosition.FromMinutes(minutes)}" : "";
-
-    private static string Detail(BenchEventBody body)
-    {
-        string?[] said =
-        [
-            body.Point,
-            body.Go switch
-            {
-                true => "go on",
-                false => "mend first",
-                null => null,
-            },
-            body.Timer is { } timer ? Words(timer).ToLowerInvariant() : null,
-            body.Reason is { } reason ? Words(reason).ToLowerInvariant() : null,
-            body.Action is { } action ? Words(action).ToLowerInvariant() : null,
-            body.Rule is { } rule ? Words(rule).ToLowerInvariant() : null,
-            body.Side is { } side ? Words(side).ToLowerInvariant() : null,
-            body.At,
-            body.Specimen is { } specimen ? $"specimen {specimen + 1}" : null,
-            body.Note,
-        ];
-        var told = said.OfType<string>().ToList();
-        return told.Count == 0 ? "" : $": {string.Join(", ", told)}";
-    }
-
-    /// <summary>A name as words: <c>PositionWitnessed</c> is "Position witnessed".</summary>
-    private static string Words<T>(T value)
-        where T : struct, Enum
-    {
-        var words = Capital().Replace(value.ToString(), match => $" {match.Value.ToLowerInvariant()}").TrimStart();
-        return char.ToUpperInvariant(words[0]) + words[1..];
-    }
-
-    [GeneratedRegex("[A-Z]")]
-    private static partial Regex Capital();
 }

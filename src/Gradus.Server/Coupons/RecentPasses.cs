@@ -54,7 +54,7 @@ public static class RecentPasses
             .Where(coupon => studentIds.Contains(coupon.StudentId) && coupon.StartedAt >= since && coupon.ClosedAt != null && coupon.VoidedAt == null)
             .Where(coupon => testIds == null || testIds.Contains(coupon.TestId))
             .SelectMany(
-                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
+                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null && closing.EndedBy == null),
                 (coupon, closing) => new { coupon.Id, closing.StageClean }
             )
             .ToListAsync(cancel);
@@ -123,7 +123,7 @@ public static class RecentPasses
                 .Where(coupon => coupon.StudentId == student && coupon.TestId == test && coupon.StartedAt >= since)
                 .Where(coupon => coupon.ClosedAt != null && coupon.VoidedAt == null)
                 .SelectMany(
-                    coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
+                    coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null && closing.EndedBy == null),
                     (coupon, closing) => new Judged(coupon.Id, closing.StageClean)
                 )
     );

@@ -16,6 +16,8 @@ public sealed record StartCoupon(Guid? StudentId, string? TestId, string? DrillI
 public sealed record RecordFitUp(IReadOnlyList<FitUpPoint>? Points, IReadOnlyList<Tack>? Tacks, Dictionary<string, bool>? Answers);
 
 /// <summary>A pass. Settings that the process does not have are left out.</summary>
+/// <param name="Part">True for one of several runs that make the bead together, from <c>startAt</c> to <c>stopAt</c>.</param>
+/// <param name="Side">On pipe the side by which it went, where from and to go either way.</param>
 public sealed record RecordPass(
     string? BeadKey,
     Process? Process,
@@ -32,7 +34,10 @@ public sealed record RecordPass(
     double? InterpassC = null,
     double? BelowFlushMm = null,
     string? StartAt = null,
-    string? StopAt = null
+    string? StopAt = null,
+    bool? Part = null,
+    PipeSide? Side = null,
+    RunMeasures? Measured = null
 );
 
 /// <summary>A finding at its place: <c>clock</c> on pipe (<c>4:30</c>), <c>fromStartMm</c> on plate.</summary>
@@ -134,6 +139,28 @@ public sealed class RecordPassValidator : AbstractValidator<RecordPass>
         RuleFor(request => request.BelowFlushMm).MayBe(0, 200, "The fill level below flush in mm");
         RuleFor(request => request.StartAt).Must(at => at is null or { Length: <= 24 }).WithMessage("A place on the joint, at most 24 characters.");
         RuleFor(request => request.StopAt).Must(at => at is null or { Length: <= 24 }).WithMessage("A place on the joint, at most 24 characters.");
+        RuleFor(request => request.Measured!)
+            .ChildRules(run =>
+            {
+                run.RuleFor(one => one.GasFlowLPerMin).MayBe(0, 100, "A gas flow in L/min");
+                run.RuleFor(one => one.CupNumber).Must(cup => cup is null or (>= 3 and <= 20)).WithMessage("A cup by its number, 3 to 20.");
+                run.RuleFor(one => one.StickOutMm).MayBe(0, 100, "A stick-out in mm");
+                run.RuleFor(one => one.RunLengthMm).MayBe(0, 5000, "The length of a run in mm");
+                run.RuleFor(one => one.ArcSeconds).MayBe(0, 7200, "The arc time in seconds");
+                run.RuleFor(one => one.RodsUsed).MayBe(0, 100, "The rods that it took");
+                run.RuleFor(one => one.Restarts).Must(count => count is null or (>= 0 and <= 100)).WithMessage("A whole number from 0 to 100.");
+                run.RuleFor(one => one.GapAtTieInMm).MayBe(0, 50, "The root opening at the tie-in in mm");
+                run.RuleFor(one => one.BeadWidthMm).MayBe(0, 100, "The width of the bead in mm");
+                run.RuleFor(one => one.RodOutHours).MayBe(0, 1000, "Hours out of the oven");
+                run.RuleFor(one => one.OxygenPercent).MayBe(0, 21, "Oxygen in per cent");
+                run.RuleFor(one => one.Levels)
+                    .Must(levels =>
+                        levels is null
+                        || (levels.Count <= 24 && levels.All(one => one is { At.Length: > 0 and <= 24, BelowFlushMm: >= -25 and <= 200 }))
+                    )
+                    .WithMessage("At most 24 levels, each with its place and how far below flush it is, -25 to 200 mm.");
+            })
+            .When(request => request.Measured is not null);
     }
 }
 
@@ -170,6 +197,14 @@ public sealed class RecordEventValidator : AbstractValidator<RecordEvent>
             .Must(note => note is null or { Length: <= 500 })
             .WithMessage("At most 500 characters.")
             .When(request => request.Body is not null);
+        RuleFor(request => request.Body!.BeadKey)
+            .Must(key => key is null or { Length: <= 60 })
+            .WithMessage("A bead by its key.")
+            .When(request => request.Body is not null);
+        RuleFor(request => request.Body!.Correction!.Variants)
+            .Must(variants => variants is null or { Count: <= 30 })
+            .WithMessage("At most 30 variants.")
+            .When(request => request.Body?.Correction is not null);
     }
 }
 

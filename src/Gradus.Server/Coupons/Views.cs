@@ -30,7 +30,9 @@ public sealed record CouponView(
     ReadinessShift Readiness,
     FitUpNumbers Numbers,
     LifeView Life,
-    IReadOnlyList<PhotoView> Photos
+    IReadOnlyList<PhotoView> Photos,
+    Guid? BoothId,
+    IReadOnlyList<Ask> Asks
 );
 
 public sealed record CouponStudent(Guid Id, string Name, OperatorHand Hand);
@@ -59,9 +61,26 @@ public sealed record CouponTest(
 /// <summary>The fit-up that stands, and how it checks out. <c>measured</c> is null before the first.</summary>
 public sealed record FitUpView(Guid? Id, FitUpMeasured? Measured, FitUpOutcome Outcome, IReadOnlyList<FitUpLine> Lines);
 
-/// <summary>A planned bead with the pass that laid it, if one did.</summary>
+/// <summary>A bead with the pass that laid it, if one did.</summary>
 /// <param name="Card">Which of the coupon's cards it starts from.</param>
-public sealed record BeadView(string Key, Stage Stage, int Layer, int BeadInLayer, string? Half, int Card, PassView? Pass);
+/// <param name="Pass">The pass that made it whole; null while it is not.</param>
+/// <param name="Patch">A short bead in a low place, added to the plan.</param>
+/// <param name="Runs">Everything that was laid of it, whole or in part.</param>
+/// <param name="Asks">What can be said of it besides its settings, by the ids of the coupon's <c>asks</c>.</param>
+/// <param name="RunsLeft">The runs that are usual for it and not laid yet.</param>
+public sealed record BeadView(
+    string Key,
+    Stage Stage,
+    int Layer,
+    int BeadInLayer,
+    string? Half,
+    int Card,
+    PassView? Pass,
+    bool Patch,
+    IReadOnlyList<PassView> Runs,
+    IReadOnlyList<PlannedRun> RunsLeft,
+    IReadOnlyList<string> Asks
+);
 
 public sealed record PassView(
     Guid Id,
@@ -81,8 +100,16 @@ public sealed record PassView(
     double? InterpassC,
     double? BelowFlushMm,
     string? StartAt,
-    string? StopAt
+    string? StopAt,
+    bool Part,
+    PipeSide? Side,
+    RunMeasures? Measured,
+    IReadOnlyList<Concern> Despite,
+    RunNumbers Numbers
 );
+
+/// <summary>A repair that can be made of a finding, and what this sitting says to it.</summary>
+public sealed record RepairChoice(RepairAction Action, RepairLeave Leave);
 
 public sealed record FindingView(
     Guid Id,
@@ -104,7 +131,9 @@ public sealed record FindingView(
     IReadOnlyList<int> Threatens,
     IReadOnlyList<RepairView> Repairs,
     string RecordedBy,
-    DateTimeOffset RecordedAt
+    DateTimeOffset RecordedAt,
+    Repair Repair,
+    IReadOnlyList<RepairChoice> RepairChoices
 );
 
 /// <summary>What was done about a finding.</summary>
@@ -116,6 +145,10 @@ public sealed record EventView(Guid Id, BenchEventKind Kind, BenchEventBody Body
 /// <summary>The life of a coupon beside its passes: how far it came, what runs, what waits, what was broken.</summary>
 /// <param name="PositionStands">False: have the position witnessed before the next pass.</param>
 /// <param name="Measures">Heights of face and root; a verdict counts them after the findings.</param>
+/// <param name="Concerns">What has to be done before the next pass, under the rules of a test.</param>
+/// <param name="Scores">The places of a repair drill; empty when the test is none.</param>
+/// <param name="PurgeMinutes">How long to purge before the root; 0 where nothing is purged.</param>
+/// <param name="CoolMinutes">How long a layer is usually let cool.</param>
 /// <param name="Downgraded">True when a breach makes a coupon under test evidence of coached work only.</param>
 public sealed record LifeView(
     CouponState State,
@@ -128,7 +161,12 @@ public sealed record LifeView(
     bool Downgraded,
     IReadOnlyList<EventView> Measures,
     IReadOnlyList<SpecimenVerdict> Specimens,
-    IReadOnlyList<EventView> Events
+    IReadOnlyList<EventView> Events,
+    IReadOnlyList<OpenConcern> Concerns,
+    IReadOnlyList<RepairScore> Scores,
+    bool SafetySigned,
+    double PurgeMinutes,
+    double CoolMinutes
 );
 
 /// <summary>What happened to a coupon, latest first. <c>older</c> goes into the next call; null at the end.</summary>
@@ -144,6 +182,9 @@ public sealed record HistoryRow(DateTimeOffset At, string By, string Says, bool 
 public sealed record NoteView(Guid Id, string Text, string RecordedBy, DateTimeOffset RecordedAt);
 
 /// <summary>The verdict as it stands: of this moment while open, the snapshot once closed.</summary>
+/// <param name="ByEye">The verdict by eye alone; <c>inside</c> that of what was cut open, null while nothing was.</param>
+/// <param name="Sentence">Both together in words.</param>
+/// <param name="Says">What decides besides limits, or is wanting.</param>
 public sealed record VerdictView(
     VerdictKind Kind,
     IReadOnlyList<LimitReason> Reasons,
@@ -155,8 +196,17 @@ public sealed record VerdictView(
     string? ProgramVersion,
     DateTimeOffset? ClosedAt,
     string? ClosedBy,
-    IReadOnlyList<HalfVerdict> Halves
+    IReadOnlyList<HalfVerdict> Halves,
+    VerdictKind ByEye,
+    VerdictKind? Inside,
+    string Sentence,
+    IReadOnlyList<string> Says,
+    IReadOnlyList<ClosingView> Closings
 );
+
+/// <summary>A closing that stands on a coupon: the signed one first, then those that stand beside it.</summary>
+/// <param name="Because">Why it was made; null for the signed one.</param>
+public sealed record ClosingView(Guid Id, VerdictKind Kind, string Sentence, string? Because, string By, DateTimeOffset At);
 
 /// <summary>What this coupon does to the chance: without it, and with it as it stands.</summary>
 public sealed record ReadinessShift(ChanceView Before, ChanceView After);

@@ -38,6 +38,7 @@ public sealed class DemoSchool
     private readonly SchoolClock days;
     private readonly Random random = new(Seed);
     private readonly Random sittings = new(Seed + 1); // of its own, so that the coupons stay as they are
+    private readonly Random steps = new(Seed + 2); // likewise, for what the rules of a test want done
 
     public DemoSchool(GradusContext db, TimeProvider time, SchoolLibrary library, IPasswordHasher<Instructor> hasher, Writes writes)
     {
@@ -178,7 +179,7 @@ public sealed class DemoSchool
     /// <summary>Lets a student weld a coupon. With <paramref name="stopAt"/> it is left open in that stage.</summary>
     private async Task Weld(SimulatedStudent person, Guid studentId, Guid by, Guid boothId, int practice, Stage? stopAt, CancellationToken cancel)
     {
-        var recorder = new CouponRecorder(db, library);
+        var recorder = new CouponRecorder(db, library, new FollowUp(db, library));
         var template = library.Tests[person.TestId];
         var id = NewId();
         var asTest = practice >= 2 && random.NextDouble() < 0.7;
@@ -197,11 +198,16 @@ public sealed class DemoSchool
         var hot = random.NextDouble() < 0.12;
         foreach (var stage in template.Stages)
         {
+            if (asTest)
+            {
+                await Ready(recorder, id, stage, by, cancel);
+            }
+
             var laying = beads.Where(bead => bead.Stage == stage).ToList();
             foreach (var bead in stage == stopAt ? laying.Take(laying.Count / 2) : laying)
             {
                 clock.Advance(5 + random.Next(4));
-                Require(await recorder.Pass(id, NewId(), PassOf(bead, cards[bead.Pass], hot), Now(by), cancel));
+                Require(await recorder.Pass(id, NewId(), PassOf(bead, cards[bead.Pass], hot, template.Temperatures?.PreheatMinC), Now(by), cancel));
             }
 
             if (stage == stopAt)
@@ -228,6 +234,38 @@ public sealed class DemoSchool
         await Bend(recorder, id, template, practice, by, cancel);
         Require(await recorder.Close(id, NewId(), Now(by), cancel));
         db.ChangeTracker.Clear();
+    }
+
+    /// <summary>What the rules of a test want done before a stage is welded.</summary>
+    private async Task Ready(CouponRecorder recorder, Guid id, Stage stage, Guid by, CancellationToken cancel)
+    {
+        var log = CouponLogs.Of((await recorder.Load(id, cancel))!, library);
+        foreach (var concern in log.Concerns(stage, log.Test.Temperatures?.PreheatMinC, clock.Now))
+        {
+            (BenchEventKind Kind, BenchEventBody Body)[] done = concern.Concern switch
+            {
+                Concern.Safety => [(BenchEventKind.SafetySigned, new BenchEventBody())],
+                Concern.Position => [(BenchEventKind.PositionWitnessed, new BenchEventBody())],
+                Concern.Purge => [(BenchEventKind.TimerStarted, new BenchEventBody(Timer: BenchTimer.Purge))],
+                Concern.SittingTimer => [(BenchEventKind.TimerStarted, new BenchEventBody(Timer: BenchTimer.Sitting))],
+                _ => [],
+            };
+            foreach (var (kind, body) in done)
+            {
+                Require(await recorder.Event(id, NewId(steps), new RecordEvent(kind, body), Now(by), cancel));
+            }
+
+            if (concern.Concern == Concern.Purge)
+            {
+                clock.Advance((int)Math.Ceiling(CouponBudget.PurgeOf(log.Test).Minutes));
+            }
+        }
+
+        foreach (var hold in log.HoldsBefore(stage))
+        {
+            var body = new BenchEventBody(Point: hold.Id, Go: true);
+            Require(await recorder.Event(id, NewId(steps), new RecordEvent(BenchEventKind.HoldAnswered, body), Now(by), cancel));
+        }
     }
 
     /// <summary>Each fourth coupon goes to the bend press; one specimen in twelve opens further than it may.</summary>
@@ -269,7 +307,7 @@ public sealed class DemoSchool
         return new RecordFitUp(points, tacks, template.FitUp.Questions.ToDictionary(question => question.Id, _ => true));
     }
 
-    private RecordPass PassOf(PlannedBead bead, PassCard card, bool hot) =>
+    private RecordPass PassOf(PlannedBead bead, PassCard card, bool hot, double? interpassC) =>
         new(
             bead.Key,
             card.Process,
@@ -282,7 +320,8 @@ public sealed class DemoSchool
             card.Gas,
             card.Technique,
             card.Progression,
-            card.Hand
+            card.Hand,
+            interpassC
         );
 
     private double Normal() => MathNet.Numerics.Distributions.Normal.Sample(random, 0, 1);

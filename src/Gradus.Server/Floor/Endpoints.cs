@@ -82,7 +82,8 @@ public sealed record FloorCoupon(
     NextStep Next,
     PassCard? NextCard,
     bool PositionStands,
-    IReadOnlyList<RunningTimer> Timers
+    IReadOnlyList<RunningTimer> Timers,
+    IReadOnlyList<string> Concerns
 );
 
 public static class Endpoints

@@ -160,10 +160,12 @@ public sealed class FloorReader(
         return (rows, holds, meeting);
     }
 
-    private static IEnumerable<FloorHold> Holds(Coupon coupon, string name) =>
-        CouponLife
-            .Holds([.. coupon.Events.OrderBy(one => one.HappenedAt).Select(one => new BenchEvent(one.Id, one.Kind, one.HappenedAt, one.Body))])
-            .Select(hold => new FloorHold(coupon.Id, coupon.Stamp, coupon.StudentId, name, coupon.Booth?.Number, hold.Point, hold.CalledAt));
+    private IEnumerable<FloorHold> Holds(Coupon coupon, string name) =>
+        coupon.Events.Exists(one => one.Kind == BenchEventKind.HoldCalled)
+            ? CouponLogs
+                .Of(coupon, library)
+                .Holds.Select(hold => new FloorHold(coupon.Id, coupon.Stamp, coupon.StudentId, name, coupon.Booth?.Number, hold.Point, hold.CalledAt))
+            : [];
 
     private FloorCoupon CouponOf(Coupon coupon, Student student, IEnumerable<RecentPass> recent)
     {
@@ -179,13 +181,14 @@ public sealed class FloorReader(
             coupon.AsTest,
             coupon.Booth?.Number,
             log.FitUpReport.Outcome,
-            log.Passes.Count,
+            log.Beads.Count(bead => log.IsLaid(bead.Key)),
             log.Beads.Count(),
             log.Findings.Count,
             next,
             next.Card is { } card ? cards[card] : null,
             log.PositionStands,
-            CouponLife.Timers(log.Events)
+            CouponLife.Timers(log.Events),
+            next is { Kind: NextKind.Pass, Stage: { } stage } ? [.. log.Concerns(stage, null, clock.Now).Select(one => one.Says)] : []
         );
     }
 }

@@ -112,7 +112,7 @@ public static class Endpoints
             .OrderByDescending(one => one.ClosedAt)
             .Take(most)
             .SelectMany(
-                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
+                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null && closing.EndedBy == null),
                 (coupon, closing) =>
                     new
                     {
@@ -120,7 +120,7 @@ public static class Endpoints
                         coupon.DrillId,
                         coupon.AsTest,
                         coupon.StartedAt,
-                        At = closing.HappenedAt,
+                        At = coupon.ClosedAt!.Value,
                         closing.Downgraded,
                         closing.StageClean,
                         closing.Facts,

@@ -18,7 +18,7 @@ public sealed class WorkLog(GradusContext db)
             .OrderByDescending(coupon => coupon.ClosedAt)
             .Take(MostLogs)
             .SelectMany(
-                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
+                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null && closing.EndedBy == null),
                 (coupon, closing) => new { coupon.TestId, closing.Facts }
             )
             .ToListAsync(cancel);

@@ -24,7 +24,7 @@ public sealed class EvidenceReader(GradusContext db)
             .OrderByDescending(coupon => coupon.ClosedAt)
             .Take(MostCoupons)
             .SelectMany(
-                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null),
+                coupon => coupon.Closings.Where(closing => closing.WithdrawnAt == null && closing.EndedBy == null),
                 (coupon, closing) =>
                     new
                     {
@@ -32,7 +32,7 @@ public sealed class EvidenceReader(GradusContext db)
                         coupon.TestId,
                         coupon.DrillId,
                         coupon.AsTest,
-                        At = closing.HappenedAt,
+                        At = coupon.ClosedAt!.Value, // when it was looked at; what was cut open later is of that day as well
                         closing.Decides,
                         closing.StageClean,
                         closing.Facts,

@@ -116,7 +116,11 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             )
             .OrderByDescending(coupon => coupon.ClosedAt)
             .Take(CouponsCompared)
-            .Select(coupon => new { coupon.Variants, Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null).ToList() })
+            .Select(coupon => new
+            {
+                coupon.Variants,
+                Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null && closing.EndedBy == null).ToList(),
+            })
             .ToListAsync(cancel);
         var judged = rows.Where(row => row.Closings.Count == 1 && row.Closings[0].Decides)
             .Select(row => (row.Variants, Clean: row.Closings[0].Kind == VerdictKind.Accept))
@@ -161,7 +165,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             {
                 Coupon = coupon,
                 // As a list: asking the database for the first would number every closing of the school.
-                Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null).ToList(),
+                Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null && closing.EndedBy == null).ToList(),
                 Findings = coupon
                     .Findings.Where(finding => finding.WithdrawnAt == null)
                     .OrderBy(finding => finding.HappenedAt)
@@ -183,7 +187,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                         row.Coupon.ClosedAt,
                         row.Coupon.VoidedAt,
                         row.Closing?.Kind,
-                        row.Closing is null ? [] : [.. Rejected(row.Closing.Verdict, row.Findings).Select(Describe).Distinct()]
+                        row.Closing is null ? [] : [.. Rejected(row.Closing, row.Findings).Select(Describe).Concat(Besides(row.Closing)).Distinct()]
                     )),
             ],
             rows.Count > CouponsShown ? rows[CouponsShown - 1].Coupon.StartedAt : null
@@ -253,7 +257,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             .Take(CouponsForFaults)
             .Select(coupon => new
             {
-                Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null).ToList(),
+                Closings = coupon.Closings.Where(closing => closing.WithdrawnAt == null && closing.EndedBy == null).ToList(),
                 Findings = coupon
                     .Findings.Where(finding => finding.WithdrawnAt == null)
                     .OrderBy(finding => finding.HappenedAt)
@@ -263,9 +267,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             .ToListAsync(cancel);
         return
         [
-            .. rows.SelectMany(row =>
-                    Rejected(row.Closings.Single().Verdict, row.Findings).Select(finding => (finding.Kind, finding.Stage)).Distinct()
-                )
+            .. rows.SelectMany(row => Rejected(row.Closings.Single(), row.Findings).Select(fault => (fault.Kind, fault.Stage)).Distinct())
                 .GroupBy(fault => fault)
                 .OrderByDescending(group => group.Count())
                 .ThenBy(group => group.Key.Stage)
@@ -274,12 +276,49 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
         ];
     }
 
-    private static IEnumerable<FindingRecord> Rejected(CouponVerdict verdict, List<FindingRecord> findings) =>
-        verdict
-            .Visual.Reasons.Where(reason => reason.Outcome == VerdictKind.Reject && reason.Finding < findings.Count)
-            .Select(reason => findings[reason.Finding]);
+    /// <summary>
+    /// What a closing rejected, findings and measures: as its facts have it, with the place of the finding. Closings from before there were facts
+    /// have only their verdict.
+    /// </summary>
+    private static IEnumerable<(DiscontinuityKind Kind, Core.Vocabulary.Stage Stage, int? Clock)> Rejected(
+        ClosingRecord closing,
+        List<FindingRecord> findings
+    )
+    {
+        var seen = closing
+            .Verdict.Visual.Reasons.Where(reason => reason.Outcome == VerdictKind.Reject && reason.Finding < findings.Count)
+            .Select(reason => reason.Finding)
+            .Distinct()
+            .Select(index => findings[index])
+            .ToList();
+        var told = closing.Facts?.Faults.Where(fault => !fault.ByMeasure).ToList();
+        return seen.Select(
+                (finding, index) =>
+                    told is not null && told.Count == seen.Count
+                        ? (told[index].Kind, told[index].Stage, finding.ClockMinutes)
+                        : (finding.Kind, finding.Stage, finding.ClockMinutes)
+            )
+            .Concat((closing.Facts?.Faults ?? []).Where(fault => fault.ByMeasure).Select(fault => (fault.Kind, fault.Stage, (int?)null)));
+    }
 
-    private static string Describe(FindingRecord finding) =>
-        $"{Discontinuities.Of(finding.Kind).Name}, {CouponSeen.ElementOf(finding.Stage)}"
-        + (finding.ClockMinutes is { } minutes ? $" at {Core.Measure.ClockPosition.FromMinutes(minutes)}" : "");
+    /// <summary>What rejected a coupon besides: a specimen, a place of a repair drill, a height on closings from before heights were told.</summary>
+    private static IEnumerable<string> Besides(ClosingRecord closing)
+    {
+        if (closing.Kind != VerdictKind.Reject)
+        {
+            return [];
+        }
+
+        List<string> said =
+        [
+            .. (closing.Verdict.Specimens ?? []).Where(one => one.Verdict.Kind == VerdictKind.Reject).Select(one => one.Name),
+            .. closing.Verdict.Says ?? [],
+        ];
+        var named = said.Count > 0 || closing.Facts?.Faults.Count > 0 || closing.Verdict.Visual.Reasons.Count == 0;
+        return named ? said : closing.Verdict.Visual.Reasons.Where(reason => reason.Outcome == VerdictKind.Reject).Select(reason => reason.Rule);
+    }
+
+    private static string Describe((DiscontinuityKind Kind, Core.Vocabulary.Stage Stage, int? Clock) fault) =>
+        $"{Discontinuities.Of(fault.Kind).Name}, {CouponSeen.ElementOf(fault.Stage)}"
+        + (fault.Clock is { } minutes ? $" at {Core.Measure.ClockPosition.FromMinutes(minutes)}" : "");
 }
