@@ -7,8 +7,21 @@ export type PassExtras = {
   interpassC: number | null
   startAt: string | null
   stopAt: string | null
+  measured: Partial<Schema['RunMeasures']>
 }
-export const NO_EXTRAS: PassExtras = { belowFlushMm: null, interpassC: null, startAt: null, stopAt: null }
+export const NO_EXTRAS: PassExtras = {
+  belowFlushMm: null,
+  interpassC: null,
+  startAt: null,
+  stopAt: null,
+  measured: {},
+}
+
+/** One of several runs that make a bead together. */
+export type Run = { startAt: string; stopAt: string; side: Schema['PipeSide'] | null }
+
+/** A bead that was just logged takes no second tap for so long: a double tap or a held key is one pass. */
+export const DEAD_MS = 700
 
 /** Logs a bead with the settings of a card; answers the id of the pass. */
 export async function logPass(
@@ -16,8 +29,10 @@ export async function logPass(
   beadKey: string,
   card: Schema['PassCard'],
   extras: PassExtras = NO_EXTRAS,
+  run: Run | null = null,
 ): Promise<string> {
   const id = newId()
+  const said = Object.values(extras.measured).some((value) => value != null)
   const { process, electrodeClass, diameterMm, polarity, amps, volts, wireFeedMmPerMin, gas } = card
   const { technique, progression, hand } = card
   const body: Schema['RecordPass'] = {
@@ -34,6 +49,8 @@ export async function logPass(
     progression,
     hand,
     ...extras,
+    ...(run ? { ...run, part: true } : {}),
+    measured: said ? (extras.measured as Schema['RunMeasures']) : null,
   }
   await write(couponId, 'PUT', 'passes', id, body, `${beadKey}, ${amps} A`)
   return id

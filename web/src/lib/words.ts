@@ -60,6 +60,7 @@ const VOID: Record<Schema['VoidReason'], string> = {
   wrongPosition: 'Wrong position',
   toesDressed: 'Toes dressed to hide undercut',
   capBuiltToMask: 'Cap built to mask a thin root',
+  wrongTest: 'Wrong test',
   other: 'Another reason',
 }
 const REPAIRS: Record<Schema['RepairAction'], string> = {
@@ -71,6 +72,20 @@ const REPAIRS: Record<Schema['RepairAction'], string> = {
   file: 'File',
 }
 
+const CHOICES: Record<string, string> = {
+  small: 'under 1 diameter',
+  right: '1 to 1½',
+  large: 'over 1½',
+  feathered: 'feathered',
+  cutOut: 'cut out',
+  asIs: 'as it was',
+  brushed: 'brush alone',
+  chipped: 'chipped',
+  picked: 'picked',
+  ground: 'ground',
+}
+
+export const askChoice = (choice: string) => CHOICES[choice] ?? choice
 export const stateName = (state: Schema['CouponState']) => STATES[state]
 export const timerName = (timer: Schema['BenchTimer']) => TIMERS[timer]
 export const voidName = (reason: Schema['VoidReason']) => VOID[reason]
@@ -87,7 +102,14 @@ export const techniques = Object.keys(TECHNIQUES) as Schema['BeadTechnique'][]
 export const measureName = (measure: string) => MEASURES[measure] ?? measure
 
 /** `Fill, layer 3, bead 2` from what the server says of a bead. */
-export function beadName(bead: { stage: Stage; layer: number; beadInLayer: number; half?: string | null }) {
+export function beadName(bead: {
+  stage: Stage
+  layer: number
+  beadInLayer: number
+  half?: string | null
+  patch?: boolean
+}) {
+  if (bead.patch) return `Patch ${bead.beadInLayer}`
   const half = bead.half ? ` (${bead.half.replace(/([A-Z])/g, ' $1').toLowerCase()} half)` : ''
   if (bead.stage === 'root') return `Root${bead.beadInLayer > 1 ? `, bead ${bead.beadInLayer}` : ''}${half}`
   return `${stageName(bead.stage)}, layer ${bead.layer}, bead ${bead.beadInLayer}${half}`

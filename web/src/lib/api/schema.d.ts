@@ -6066,6 +6066,41 @@ export interface components {
         };
         /** @enum {string} */
         Advised: "testNow" | "practise" | "hold";
+        /** @description Something that is asked of a run. All of it can be passed over: what is not said is no evidence. */
+        Ask: {
+            /** @description The field of RunMeasures. */
+            id: string;
+            name: string;
+            /** @description How it is shown: `length` mm, `flow` L/min, `hours`, `percent`, `seconds`, `choice`, `levels`. */
+            unit: string;
+            /** @description The signs of causes, or the sums, that use it: what nothing uses is not asked. */
+            usedBy: string[];
+            /** @description The values that are offered, in the unit of the field. */
+            chips?: null | number[];
+            choices?: null | string[];
+            /** @description The processes that it is asked for; null for all. So for the stages. */
+            processes?: null | components["schemas"]["Process"][];
+            stages?: null | components["schemas"]["Stage"][];
+            /**
+             * @description True when it is asked once, with the first pass of a process.
+             * @default false
+             */
+            firstOfProcess: boolean;
+            /**
+             * @description Only of covered low-hydrogen electrodes.
+             * @default false
+             */
+            lowHydrogen: boolean;
+            /** @default false */
+            openRoot: boolean;
+            /** @default false */
+            purged: boolean;
+            /**
+             * @description Only of the last bead under the cap.
+             * @default false
+             */
+            lastBeforeCap: boolean;
+        };
         /** @description How rejected coupons go with a condition: of those with it and of those without. */
         Association: {
             condition: string;
@@ -6175,7 +6210,7 @@ export interface components {
         };
         /** @enum {string} */
         BeadTechnique: "stringer" | "weave" | "whipAndPause" | "drag" | "layWire" | "dip" | "backFed" | "shortArc";
-        /** @description A planned bead with the pass that laid it, if one did. */
+        /** @description A bead with the pass that laid it, if one did. */
         BeadView: {
             key: string;
             stage: components["schemas"]["Stage"];
@@ -6190,6 +6225,14 @@ export interface components {
              */
             card: number;
             pass: null | components["schemas"]["PassView"];
+            /** @description A short bead in a low place, added to the plan. */
+            patch: boolean;
+            /** @description Everything that was laid of it, whole or in part. */
+            runs: components["schemas"]["PassView"][];
+            /** @description The runs that are usual for it and not laid yet. */
+            runsLeft: components["schemas"]["PlannedRun"][];
+            /** @description What can be said of it besides its settings, by the ids of the coupon's `asks`. */
+            asks: string[];
         };
         /** @description How many, and how far apart centre to centre when spread evenly (0 for one). */
         BeadsAnswer: {
@@ -6243,12 +6286,28 @@ export interface components {
             indications?: null | components["schemas"]["Indication"][];
             rule?: null | components["schemas"]["SittingRule"];
             note?: null | string;
+            /** @description Whether a repair is sound. */
+            sound?: null | boolean;
+            /**
+             * Format: double
+             * @description Width of the hole that is repaired, and length of the taper ground to it.
+             */
+            holeMm?: null | number;
+            /** Format: double */
+            taperMm?: null | number;
+            beadKey?: null | string;
+            stage?: null | components["schemas"]["Stage"];
+            /** @description An added bead that is a short one in a low place, not one more of its layer. */
+            patch?: null | boolean;
+            finding?: null | components["schemas"]["FindingValues"];
+            correction?: null | components["schemas"]["CouponCorrection"];
+            was?: null | components["schemas"]["CouponCorrection"];
         };
         /**
          * @description What can happen to a coupon beside its fit-up, passes and findings.
          * @enum {string}
          */
-        BenchEventKind: "cut" | "voided" | "positionWitnessed" | "takenDown" | "holdCalled" | "holdAnswered" | "timerStarted" | "timerStopped" | "repaired" | "causeChosen" | "measured" | "specimenTested" | "breach";
+        BenchEventKind: "cut" | "voided" | "positionWitnessed" | "takenDown" | "holdCalled" | "holdAnswered" | "timerStarted" | "timerStopped" | "repaired" | "causeChosen" | "measured" | "specimenTested" | "breach" | "lookedAgain" | "findingCorrected" | "beadAdded" | "beadLeftOut" | "reopened" | "corrected" | "safetySigned";
         /**
          * @description What a timer counts.
          * @enum {string}
@@ -6446,6 +6505,24 @@ export interface components {
             purgeMinutes?: null | number;
             /** Format: double */
             purgeNeededMinutes?: null | number;
+            keyholeLarge?: null | boolean;
+            /**
+             * Format: double
+             * @description What was left of the opening where the root closed; beside the diameter of the electrode or wire.
+             */
+            gapAtTieInMm?: null | number;
+            /** Format: double */
+            electrodeMm?: null | number;
+            /**
+             * Format: double
+             * @description How long the electrode had been out of its oven.
+             */
+            rodOutHours?: null | number;
+            brushedOnly?: null | boolean;
+            /** @description Whether a stop was left undressed. */
+            stopAsIs?: null | boolean;
+            /** Format: double */
+            oxygenPercent?: null | number;
         };
         /** @description A finding with what was recorded around it; what was not is left out. */
         CausesRequest: {
@@ -6513,9 +6590,23 @@ export interface components {
             /** Format: int32 */
             passes: number;
         };
+        /** @enum {string} */
+        Cleaning: "brushed" | "chipped" | "picked" | "ground";
         CloseBooth: {
             /** @description Why it cannot be used; null opens it again. */
             why: null | string;
+        };
+        /** @description A closing that stands on a coupon: the signed one first, then those that stand beside it. */
+        ClosingView: {
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["VerdictKind"];
+            sentence: string;
+            /** @description Why it was made; null for the signed one. */
+            because: null | string;
+            by: string;
+            /** Format: date-time */
+            at: string;
         };
         /** @description A code as the shop math shows it: its positions and what they qualify, its rules of continuity and retest. */
         CodeView: {
@@ -6526,6 +6617,11 @@ export interface components {
             continuity: components["schemas"]["ContinuityRule"];
             retest: components["schemas"]["RetestRule"];
         };
+        /**
+         * @description Something that has to be done before work goes on under the rules of a test.
+         * @enum {string}
+         */
+        Concern: "holdPoint" | "position" | "preheat" | "purge" | "interpass" | "safety" | "sittingTimer";
         /** @description A consumable insert ring: the most its ends may gape, and the pitch of its tacks, in mm. */
         ConsumableInsert: {
             shape: string;
@@ -6596,6 +6692,24 @@ export interface components {
              * @description Minutes that the coupon holds a booth: all but cutting and bending.
              */
             boothMinutes?: number;
+        };
+        /** @description What a coupon is, as far as it is put right; null is left as it was. */
+        CouponCorrection: {
+            /** Format: uuid */
+            studentId?: null | string;
+            testId?: null | string;
+            /** Format: int32 */
+            testVersion?: null | number;
+            /** @description A drill of the test... */
+            drillId?: null | string;
+            /** @description ...or true for a full coupon. */
+            full?: null | boolean;
+            variants?: null | {
+                [key: string]: string;
+            };
+            /** Format: uuid */
+            boothId?: null | string;
+            asTest?: null | boolean;
         };
         /** @description Coupons, latest first; `next` is what to pass as `before` for older ones, null at the end. */
         CouponPage: {
@@ -6698,6 +6812,9 @@ export interface components {
             numbers: components["schemas"]["FitUpNumbers"];
             life: components["schemas"]["LifeView"];
             photos: components["schemas"]["PhotoView"][];
+            /** Format: uuid */
+            boothId: null | string;
+            asks: components["schemas"]["Ask"][];
         };
         /** @enum {string} */
         CoverageAim: "fewest" | "cheapest";
@@ -6818,6 +6935,7 @@ export interface components {
             name: string;
             stages: components["schemas"]["Stage"][];
             zone?: null | components["schemas"]["PipeZone"];
+            repair?: null | components["schemas"]["RepairAction"];
         };
         /** @description A change by hand to the accepted plan: what stands in a student's slot. */
         EditCell: {
@@ -6946,6 +7064,12 @@ export interface components {
              */
             share: number;
         };
+        /** @description How far below flush the joint was at a place, before the cap; negative when it stands proud. */
+        FillLevel: {
+            at: string;
+            /** Format: double */
+            belowFlushMm: number;
+        };
         /** @description The filler metal of a pass. */
         Filler: {
             /** @description As the standard has it: `E7018`. */
@@ -7030,6 +7154,26 @@ export interface components {
         };
         /** @enum {string} */
         FindingMeasure: "depthMm" | "heightMm" | "lengthMm" | "diameterMm" | "widthMm" | "count";
+        /** @description A finding as it should have been said: its kind, place and sizes. Lengths in mm. */
+        FindingValues: {
+            kind: null | components["schemas"]["DiscontinuityKind"];
+            stage: null | components["schemas"]["Stage"];
+            clock?: null | string;
+            /** Format: double */
+            fromStartMm?: null | number;
+            /** Format: double */
+            depthMm?: null | number;
+            /** Format: double */
+            heightMm?: null | number;
+            /** Format: double */
+            lengthMm?: null | number;
+            /** Format: double */
+            diameterMm?: null | number;
+            /** Format: double */
+            widthMm?: null | number;
+            /** Format: int32 */
+            count?: null | number;
+        };
         FindingView: {
             /** Format: uuid */
             id: string;
@@ -7060,6 +7204,8 @@ export interface components {
             recordedBy: string;
             /** Format: date-time */
             recordedAt: string;
+            repair: components["schemas"]["Repair"];
+            repairChoices: components["schemas"]["RepairChoice"][];
         };
         /** @description The constants to go on with. Scores are mean log scores of a coupon one step ahead, on students that were held out. */
         FitAnswer: {
@@ -7078,6 +7224,30 @@ export interface components {
             elements: null | string[];
             coupons: null | components["schemas"]["CouponRequest"][];
             student?: null | string;
+        };
+        /** @description What a variant changes in the check of the fit-up. Lengths in mm. */
+        FitUpChange: {
+            /** Format: int32 */
+            minTacks?: null | number;
+            /** Format: int32 */
+            maxTacks?: null | number;
+            feathered?: null | boolean;
+            /** Format: double */
+            minLengthMm?: null | number;
+            /** Format: double */
+            maxLengthMm?: null | number;
+            where?: null | string;
+            /**
+             * Format: double
+             * @description The root opening that this way of welding the root takes.
+             */
+            rootOpeningMinMm?: null | number;
+            /** Format: double */
+            rootOpeningMaxMm?: null | number;
+            /** @description Questions that are asked besides. */
+            questions?: null | components["schemas"]["FitUpQuestion"][];
+            /** @description Questions of the test that are not asked, by their id. */
+            without?: null | string[];
         };
         /** @description One line of the fit-up check. */
         FitUpLine: {
@@ -7118,7 +7288,10 @@ export interface components {
              * @description Length of the strip with both overhangs; null without a strip.
              */
             stripLengthMm: null | number;
-            /** @description The point to weld first: the tight side, so that the wide one closes; null when all are alike. */
+            /**
+             * @description Where to weld first when the opening is uneven; null when all are alike. On pipe the wider side: it draws shut, and the tight one opens with
+             *     the tacks as its hinge. On one plate seam the opening ahead closes, so the wider end is welded last, and this is the tight one.
+             */
             weldFirst: null | string;
             /** @description Where the best gap belongs: at the bottom of a fixed pipe, its wider end up on vertical plate; null elsewhere. */
             bestGapAt: null | string;
@@ -7232,6 +7405,7 @@ export interface components {
             nextCard: null | components["schemas"]["PassCard"];
             positionStands: boolean;
             timers: components["schemas"]["RunningTimer"][];
+            concerns: string[];
         };
         /** @description A hold point that waits for the instructor; the queue is oldest first. */
         FloorHold: {
@@ -7423,6 +7597,8 @@ export interface components {
             toClock: string;
             progression: components["schemas"]["Progression"];
         };
+        /** @enum {string} */
+        HalfTurn: "alternate" | "oneFirst";
         /** @description The verdict on one half of a split coupon, by its findings and the stages finished on it. */
         HalfVerdict: {
             halfId: string;
@@ -7677,6 +7853,8 @@ export interface components {
         /** @enum {string} */
         JointSide: "face" | "root";
         JsonElement: unknown;
+        /** @enum {string} */
+        Keyhole: "small" | "right" | "large";
         /** @description A length read: millimetres, and both ways of showing it (inch to the nearest 1/64). */
         LengthAnswer: {
             /** Format: double */
@@ -7720,6 +7898,21 @@ export interface components {
             measures: components["schemas"]["EventView"][];
             specimens: components["schemas"]["SpecimenVerdict"][];
             events: components["schemas"]["EventView"][];
+            /** @description What has to be done before the next pass, under the rules of a test. */
+            concerns: components["schemas"]["OpenConcern"][];
+            /** @description The places of a repair drill; empty when the test is none. */
+            scores: components["schemas"]["RepairScore"][];
+            safetySigned: boolean;
+            /**
+             * Format: double
+             * @description How long to purge before the root; 0 where nothing is purged.
+             */
+            purgeMinutes: number;
+            /**
+             * Format: double
+             * @description How long a layer is usually let cool.
+             */
+            coolMinutes: number;
         };
         /** @description A likely cause with its grounds: what was recorded that points to it. */
         LikelyCause: {
@@ -7990,6 +8183,11 @@ export interface components {
             /** Format: double */
             chance: number;
         };
+        /** @description A concern, in words. */
+        OpenConcern: {
+            concern: components["schemas"]["Concern"];
+            says: string;
+        };
         /** @description A hold point that was called and not answered yet. */
         OpenHold: {
             /** Format: uuid */
@@ -8043,6 +8241,7 @@ export interface components {
             polarity?: null | components["schemas"]["Polarity"];
             gas?: null | string;
             settings?: null | components["schemas"]["SettingRanges"];
+            note?: null | string;
         };
         /** @description The passes of one stage by one process. */
         PassPlan: {
@@ -8092,6 +8291,11 @@ export interface components {
             belowFlushMm: null | number;
             startAt: null | string;
             stopAt: null | string;
+            part: boolean;
+            side: null | components["schemas"]["PipeSide"];
+            measured: null | components["schemas"]["RunMeasures"];
+            despite: components["schemas"]["Concern"][];
+            numbers: components["schemas"]["RunNumbers"];
         };
         /** @description A passed test by its essential variables. Lengths in mm. */
         PassedTest: {
@@ -8168,6 +8372,8 @@ export interface components {
             nps: string;
             schedule: string;
         };
+        /** @enum {string} */
+        PipeSide: "three" | "nine";
         /** @description A pipe size of the standard. */
         PipeSizeAnswer: {
             /** Format: double */
@@ -8290,6 +8496,12 @@ export interface components {
             /** Format: double */
             cost: number;
             pinned: boolean;
+        };
+        /** @description A run in which a bead is usually laid: from one place to another, on pipe by one side. */
+        PlannedRun: {
+            from: string;
+            to: string;
+            side: null | components["schemas"]["PipeSide"];
         };
         /** @description What an instructor would work out of a fit-up at one point; null where it was not measured. */
         PointNumbers: {
@@ -8689,6 +8901,10 @@ export interface components {
             belowFlushMm?: null | number;
             startAt?: null | string;
             stopAt?: null | string;
+            /** @description True for one of several runs that make the bead together, from `startAt` to `stopAt`. */
+            part?: null | boolean;
+            side?: null | components["schemas"]["PipeSide"];
+            measured?: null | components["schemas"]["RunMeasures"];
         };
         /** @description How a sitting came out. */
         RecordResult: {
@@ -8717,11 +8933,67 @@ export interface components {
             said: null | number;
             share: null | components["schemas"]["BandView"];
         };
+        /** @description The repair of a finding. */
+        Repair: {
+            state: components["schemas"]["RepairState"];
+            actions: components["schemas"]["RepairAction"][];
+            /**
+             * Format: int32
+             * @description Refills so far.
+             */
+            tries: number;
+            /**
+             * Format: double
+             * @description Minutes that it was let cool, where they were told.
+             */
+            cooledMinutes: null | number;
+            /** Format: double */
+            holeMm: null | number;
+            /** Format: double */
+            taperMm: null | number;
+        };
+        /** @enum {string} */
+        RepairAction: "cool" | "grind" | "taper" | "refill" | "cutOutAndRegap" | "file";
+        /** @description A repair that can be made of a finding, and what this sitting says to it. */
+        RepairChoice: {
+            action: components["schemas"]["RepairAction"];
+            leave: components["schemas"]["RepairLeave"];
+        };
+        /** @description A drill in which the welder makes a fault on purpose and repairs it, at each of some places on the clock. */
+        RepairDrill: {
+            /** @description The fault that is made. */
+            fault: components["schemas"]["DiscontinuityKind"];
+            /** @description The clock positions at which it is done. */
+            points: string[];
+            /**
+             * Format: int32
+             * @description Refills within which it has to come out sound.
+             */
+            mostTries: number;
+        };
         /**
-         * @description What was done about a finding.
+         * @description What the rules of a sitting say to a repair.
          * @enum {string}
          */
-        RepairAction: "cool" | "grind" | "taper" | "refill" | "cutOutAndRegap" | "file";
+        RepairLeave: "allowed" | "breach" | "void";
+        /** @description How one place of a repair drill came out. */
+        RepairScore: {
+            /** @description The clock position. */
+            at: string;
+            /** @description Null while it is not settled. */
+            passed: null | boolean;
+            /** @description What is wanting, or what was done, in words. */
+            says: string;
+            /** Format: int32 */
+            tries: number;
+            /** Format: double */
+            cooledMinutes: null | number;
+        };
+        /**
+         * @description How far the repair of a finding has come.
+         * @enum {string}
+         */
+        RepairState: "none" | "begun" | "sound" | "notSound";
         /** @description What was done about a finding. */
         RepairView: {
             /** Format: uuid */
@@ -8781,6 +9053,81 @@ export interface components {
              * @description Only material up to this thickness, the value itself included.
              */
             thicknessToMm?: null | number;
+        };
+        /** @description What was measured of a run beside its settings; null where it was not, which says nothing either way. Lengths in mm, flow in L/min. */
+        RunMeasures: {
+            /** Format: double */
+            gasFlowLPerMin?: null | number;
+            /** Format: int32 */
+            cupNumber?: null | number;
+            /** Format: double */
+            stickOutMm?: null | number;
+            /**
+             * Format: double
+             * @description Length of the run...
+             */
+            runLengthMm?: null | number;
+            /**
+             * Format: double
+             * @description ...and the time that its arc burnt.
+             */
+            arcSeconds?: null | number;
+            /**
+             * Format: double
+             * @description Rods that it took, in halves.
+             */
+            rodsUsed?: null | number;
+            /**
+             * Format: int32
+             * @description Times that it was stopped and begun again.
+             */
+            restarts?: null | number;
+            stopDress?: null | components["schemas"]["StopDress"];
+            keyhole?: null | components["schemas"]["Keyhole"];
+            /**
+             * Format: double
+             * @description What was left of the root opening where the root closed.
+             */
+            gapAtTieInMm?: null | number;
+            /** Format: double */
+            beadWidthMm?: null | number;
+            cleaned?: null | components["schemas"]["Cleaning"];
+            /**
+             * Format: double
+             * @description How long the electrode had been out of its oven.
+             */
+            rodOutHours?: null | number;
+            /**
+             * Format: double
+             * @description Oxygen in the purge gas as it came out.
+             */
+            oxygenPercent?: null | number;
+            /** @description Whether a ball of the asked size went through the bore. */
+            ballPassed?: null | boolean;
+            levels?: null | components["schemas"]["FillLevel"][];
+        };
+        /** @description What follows from the length of a run and the time that its arc burnt; null where one of them is not known. */
+        RunNumbers: {
+            /**
+             * Format: double
+             * @description As it was measured; else that of its stretch, or of the whole bead.
+             */
+            lengthMm: null | number;
+            /**
+             * Format: double
+             * @description Length by arc time.
+             */
+            travelMmPerMin: null | number;
+            /**
+             * Format: double
+             * @description 60 V I / (1000 v), ASME QW-409.1.
+             */
+            heatKJPerMm: null | number;
+            /**
+             * @description True when the voltage was not logged: that of the load lines of IEC 60974-1 stands in (20 + 0.04 I covered electrode, 10 + 0.04 I gas tungsten
+             *     arc, 14 + 0.05 I wire; from memory).
+             */
+            voltsEstimated: boolean;
         };
         /** @description What a run of clean coupons shows. */
         RunShows: {
@@ -8972,6 +9319,8 @@ export interface components {
             /** @description What is qualified, in words. */
             qualified: string;
         };
+        /** @enum {string} */
+        SideOrder: "difficultFirst" | "difficultLast";
         /** @description A decision to be signed by whoever is signed in. */
         SignDecision: {
             /** Format: uuid */
@@ -9016,7 +9365,7 @@ export interface components {
          * @description What the rules of a sitting forbid.
          * @enum {string}
          */
-        SittingRule: "timeLimit" | "grinder" | "help" | "takeDown" | "arcStrike" | "positionNotWitnessed" | "stringersOnly";
+        SittingRule: "timeLimit" | "grinder" | "help" | "takeDown" | "arcStrike" | "positionNotWitnessed" | "stringersOnly" | "wentOn" | "hidden";
         SolveAnswer: {
             assignments: components["schemas"]["SolveAssignment"][];
             /** Format: double */
@@ -9171,6 +9520,8 @@ export interface components {
         StockView: {
             levels: components["schemas"]["StockLevel"][];
         };
+        /** @enum {string} */
+        StopDress: "feathered" | "cutOut" | "asIs";
         /** @description What a student's coupons tell, on one test or on all. */
         StudentPatterns: {
             /** Format: uuid */
@@ -9358,7 +9709,7 @@ export interface components {
             /** Format: double */
             weaveMaxWidthMm: null | number;
             /** @description Where the inspector must look before work goes on. */
-            holdPoints: string[];
+            holdPoints: unknown[];
         };
         /** @description A qualification test as the library holds it: what is built, how it is welded, checked, judged and drilled. Lengths in mm. */
         TestTemplate: {
@@ -9394,6 +9745,11 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             source: string;
             fromMemory: boolean;
+            /** @description In which turn the halves of a split coupon are welded. */
+            halvesBy?: components["schemas"]["HalfTurn"];
+            /** @description Which side of a fixed pipe is welded first. */
+            sidesBy?: components["schemas"]["SideOrder"];
+            repairing?: null | components["schemas"]["RepairDrill"];
         };
         /** @description A verdict on bends or a radiograph. */
         TestVerdict: {
@@ -9544,6 +9900,9 @@ export interface components {
             joint?: null | components["schemas"]["JointChange"];
             passChanges?: null | components["schemas"]["PassChange"][];
             specimens?: null | components["schemas"]["Specimen"][];
+            fitUp?: null | components["schemas"]["FitUpChange"];
+            halvesBy?: null | components["schemas"]["HalfTurn"];
+            sidesBy?: null | components["schemas"]["SideOrder"];
         };
         /** @description A verdict: `accept`, `reject` or `cannot-judge`, the limits that decided it, and those that were kept. */
         VerdictAnswer: {
@@ -9572,6 +9931,14 @@ export interface components {
             closedAt: null | string;
             closedBy: null | string;
             halves: components["schemas"]["HalfVerdict"][];
+            /** @description The verdict by eye alone; `inside` that of what was cut open, null while nothing was. */
+            byEye: components["schemas"]["VerdictKind"];
+            inside: null | components["schemas"]["VerdictKind"];
+            /** @description Both together in words. */
+            sentence: string;
+            /** @description What decides besides limits, or is wanting. */
+            says: string[];
+            closings: components["schemas"]["ClosingView"][];
         };
         /** @description A version with who saved it, when and why; shipped ones came with the program. */
         VersionRow: {
@@ -9610,7 +9977,7 @@ export interface components {
             findings: null | components["schemas"]["VisualFinding"][];
         };
         /** @enum {string} */
-        VoidReason: "quenched" | "moved" | "helped" | "wrongPosition" | "toesDressed" | "capBuiltToMask" | "other";
+        VoidReason: "quenched" | "moved" | "helped" | "wrongPosition" | "toesDressed" | "capBuiltToMask" | "wrongTest" | "other";
         WayStep: {
             test: string;
             title: string;

@@ -1,22 +1,44 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
-  import { repairName, repairs } from '$lib/words'
+  import { repairName } from '$lib/words'
 
   type Props = {
     finding: Schema['FindingView']
-    grinder: Schema['GrinderRule']
-    asTest: boolean
     closed: boolean
     oncause: (causeId: string) => void
-    onrepair: (action: Schema['RepairAction']) => void
+    ontell: (kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) => void
   }
-  let { finding, grinder, asTest, closed, oncause, onrepair }: Props = $props()
+  let { finding, closed, oncause, ontell }: Props = $props()
 
-  const GRINDING: Schema['RepairAction'][] = ['grind', 'taper', 'cutOutAndRegap']
-  const forbidden = (action: Schema['RepairAction']) =>
-    asTest &&
-    ((GRINDING.includes(action) && (grinder === 'none' || grinder === 'fileOnly')) ||
-      (action === 'file' && grinder === 'none'))
+  const LEAVES = {
+    allowed: '',
+    breach: ', which this sitting forbids',
+    void: ', which voids it as test evidence',
+  }
+  const STATES = {
+    none: '',
+    begun: 'Repaired: look at it again.',
+    sound: 'Looked at again: sound.',
+    notSound: 'Looked at again: not sound.',
+  }
+  const COOL_MINUTES = [2, 5, 10]
+  const repair = $derived(finding.repair)
+
+  function look(sound: boolean) {
+    ontell(
+      'lookedAgain',
+      { findingId: finding.id, sound },
+      `${finding.name}: ${sound ? 'sound' : 'not sound'}.`,
+    )
+  }
+  function make(action: Schema['RepairAction'], minutes: number | null = null) {
+    ontell(
+      'repaired',
+      { findingId: finding.id, action, minutes },
+      `${repairName(action)}: kept with the finding.`,
+    )
+  }
+  let cooling = $state(false)
 </script>
 
 {#if finding.causes.length}
@@ -41,17 +63,47 @@
 <p class="eyebrow mt-1">
   Done about it{finding.repairs.length
     ? `: ${finding.repairs.map((one) => repairName(one.action).toLowerCase()).join(', ')}`
-    : ''}
+    : ''}{repair.tries > 1 ? `; ${repair.tries} refills` : ''}
 </p>
+{#if STATES[repair.state]}<p class="font-semibold" role="status">{STATES[repair.state]}</p>{/if}
 {#if !closed}
-  <div class="flex flex-wrap gap-1">
-    {#each repairs as action (action)}
+  {#if repair.state === 'begun' || repair.state === 'notSound'}
+    <div class="flex flex-wrap gap-1.5 py-1" role="group" aria-label="{finding.name} looked at again">
+      <span class="eyebrow self-center">Look again</span>
+      <button class="tap" onclick={() => look(true)}>Sound</button>
+      <button class="tap" onclick={() => look(false)}>Not sound</button>
+    </div>
+  {/if}
+  <div class="flex flex-wrap gap-1" role="group" aria-label="Repair of {finding.name}">
+    {#each finding.repairChoices as choice (choice.action)}
       <button
         class="tap px-2 text-sm"
-        aria-label="{repairName(action)}{forbidden(action) ? ', which this sitting forbids' : ''}"
-        class:line-through={forbidden(action)}
-        onclick={() => onrepair(action)}>{repairName(action)}</button
+        aria-label="{repairName(choice.action)}{LEAVES[choice.leave]}"
+        aria-expanded={choice.action === 'cool' ? cooling : undefined}
+        class:line-through={choice.leave !== 'allowed'}
+        onclick={() => (choice.action === 'cool' ? (cooling = !cooling) : make(choice.action))}
+        >{repairName(choice.action)}</button
       >
     {/each}
   </div>
+  {#if cooling}
+    <div class="mt-1 flex flex-wrap gap-1" role="group" aria-label="Let cool for">
+      {#each COOL_MINUTES as minutes (minutes)}
+        <button
+          class="tap number px-2"
+          onclick={() => {
+            cooling = false
+            make('cool', minutes)
+          }}>{minutes} min</button
+        >
+      {/each}
+      <button
+        class="tap px-2"
+        onclick={() => {
+          cooling = false
+          make('cool')
+        }}>not timed</button
+      >
+    </div>
+  {/if}
 {/if}

@@ -5,6 +5,7 @@
   import SizeChips from '$lib/parts/SizeChips.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { findingKindsQuery } from '$lib/queries'
+  import { recordEvent, takeBackEvent } from '$lib/recording'
   import { lengthText } from '$lib/units.svelte'
   import { measureName, stageName } from '$lib/words'
   import { limitText, sourceText } from './limits'
@@ -14,9 +15,11 @@
     coupon: Schema['CouponView']
     place: { clock: string | null; fromStartMm: number | null }
     bead: Schema['BeadView'] | null
+    /** The finding that is put right; null for a new one. */
+    correcting: Schema['FindingView'] | null
     onsaved: () => void
   }
-  let { coupon, place = $bindable(), bead, onsaved }: Props = $props()
+  let { coupon, place = $bindable(), bead, correcting, onsaved }: Props = $props()
 
   type LengthMeasure = 'depthMm' | 'heightMm' | 'lengthMm' | 'diameterMm' | 'widthMm'
   const SMALL = { sixtyFourths: [1, 2, 3, 4, 6, 8, 10], tenths: [2, 4, 5, 8, 10, 16, 20, 30] }
@@ -31,7 +34,18 @@
   let busy = $state(false)
   let id = newId()
 
-  const lastLaid = $derived([...coupon.beads].reverse().find((one) => one.pass)?.stage)
+  $effect(() => {
+    if (!correcting) return
+    // Begins from what was said.
+    const { kind: said, stage: at, depthMm, heightMm, lengthMm, diameterMm, widthMm } = correcting
+    kind = said
+    chosenStage = at
+    sizes = { depthMm, heightMm, lengthMm, diameterMm, widthMm }
+    count = correcting.count ?? null
+    judge()
+  })
+
+  const lastLaid = $derived([...coupon.beads].reverse().find((one) => one.runs.length)?.stage)
   const stage = $derived(chosenStage ?? lastLaid ?? bead?.stage ?? coupon.test.stages[0]!)
   const offered = $derived((kinds.data ?? []).filter((one) => one.stages.includes(stage)))
   const entry = $derived(kinds.data?.find((one) => one.kind === kind))
@@ -82,6 +96,23 @@
     if (!kind) return
     busy = true
     const done = await notices.attempt(async () => {
+      if (correcting) {
+        const event = await recordEvent(coupon.id, 'findingCorrected', {
+          findingId: correcting.id,
+          finding: {
+            kind,
+            stage,
+            clock: isPipe ? place.clock : null,
+            fromStartMm: isPipe ? null : place.fromStartMm,
+            ...measures(),
+          },
+        })
+        notices.add(`${entry?.name} put right.`, 'done', async () => {
+          await takeBackEvent(coupon.id, event)
+          onsaved()
+        })
+        return
+      }
       const findingId = id
       await write(
         coupon.id,
@@ -89,7 +120,8 @@
         'findings',
         findingId,
         {
-          passId: coupon.beads.findLast((one) => one.pass && one.stage === stage)?.pass?.id ?? null,
+          passId:
+            coupon.beads.findLast((one) => one.stage === stage && one.runs.length)?.runs.at(-1)?.id ?? null,
           kind,
           stage,
           clock: isPipe ? place.clock : null,
@@ -188,7 +220,7 @@
       </div>
     {/if}
     <button class="tap tap-main text-lg" disabled={!kind || !placed || busy} onclick={save}
-      >Record the finding</button
+      >{correcting ? 'Put it right' : 'Record the finding'}</button
     >
   </div>
 {/if}

@@ -3,11 +3,12 @@
   import { moment } from '$lib/days'
   import { session } from '$lib/session.svelte'
   import { processName, techniqueName } from '$lib/words'
-  import { ENDS, feedText, placeText } from './pass-words'
+  import { ENDS, feedText, numbersText, placeText, runText } from './pass-words'
 
   let { pass, product }: { pass: Schema['PassView']; product: Schema['Product'] } = $props()
 </script>
 
+{#if pass.part}<p class="mt-1 font-semibold">{runText(pass, product)}</p>{/if}
 <p class="mt-1">Laid {moment(pass.recordedAt, session.timeZone)}, logged by {pass.recordedBy}.</p>
 <p class="number mt-1 text-xl">
   {processName(pass.process)}
@@ -24,3 +25,7 @@
       ? ` ${name} at ${placeText(pass[which], product)}.`
       : ''}{/each}
 </p>
+{#if pass.numbers.travelMmPerMin != null}<p class="number text-lg">{numbersText(pass.numbers)}</p>{/if}
+{#if pass.despite.length}
+  <p class="font-semibold text-(--caution)">Laid in spite of what was wanting: it counts as coached.</p>
+{/if}

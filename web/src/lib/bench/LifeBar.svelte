@@ -4,18 +4,27 @@
   import { notices } from '$lib/notices.svelte'
   import { recordEvent, takeBackEvent } from '$lib/recording'
   import { stateName, timerName, voidName, voidReasons } from '$lib/words'
+  import PutRight from './PutRight.svelte'
+  import ReasonDialog from './ReasonDialog.svelte'
   import TimerChip from './TimerChip.svelte'
 
   let { coupon, onchanged }: { coupon: Schema['CouponView']; onchanged: () => Promise<unknown> } = $props()
 
-  const COOL_MINUTES = [2, 3, 5, 10]
-  const PURGE_MINUTES = [3, 6, 10, 15]
+  const VOID_OTHER: Schema['VoidReason'] = 'other'
   const life = $derived(coupon.life)
   const closed = $derived(coupon.closedAt != null)
   const running = $derived(new Map(life.timers.map((one) => [one.timer, one])))
   const called = $derived(new Set(life.holds.map((one) => one.point)))
   const voided = $derived(life.events.findLast((one) => one.kind === 'voided'))
   const purged = $derived(coupon.test.joint.backing.kind === 'gas' || coupon.test.joint.insert != null)
+  // The computed time first, then rounder ones about it.
+  const minutesOf = (which: Schema['BenchTimer']) => {
+    const computed = which === 'purge' ? Math.ceil(life.purgeMinutes * 10) / 10 : life.coolMinutes
+    const others = which === 'purge' ? [3, 6, 10, 15] : [2, 5, 10]
+    return computed > 0 ? [computed, ...others.filter((one) => one > computed)] : others
+  }
+  let putting = $state(false)
+  let other = $state(false)
   let choosing = $state<Schema['BenchTimer'] | null>(null)
   let voiding = $state(false)
   let breaching = $state(false)
@@ -94,10 +103,18 @@
         >
       {/if}
     {/each}
-    {#if coupon.asTest}<button class="tap px-2" onclick={() => (breaching = true)}>Breach</button>{/if}
+    {#if coupon.asTest}
+      {#if !life.safetySigned}
+        <button class="tap px-2" onclick={() => tell('safetySigned', {}, 'Cautions signed for.')}
+          >Cautions signed</button
+        >
+      {/if}
+      <button class="tap px-2" onclick={() => (breaching = true)}>Breach</button>
+    {/if}
   {/if}
   <a class="tap ml-auto px-2" href="/coupons/{coupon.id}/tag">Tag</a>
   {#if life.state !== 'void'}
+    <button class="tap px-2" onclick={() => (putting = true)}>Put right</button>
     <button class="tap px-2" onclick={() => (voiding = true)}>Void</button>
   {/if}
 </div>
@@ -105,7 +122,7 @@
 {#if choosing && !closed}
   <div class="flex flex-wrap items-center gap-1.5 pb-2" role="group" aria-label="{timerName(choosing)} for">
     <span class="eyebrow">{timerName(choosing)} for</span>
-    {#each choosing === 'cool' ? COOL_MINUTES : PURGE_MINUTES as minutes (minutes)}
+    {#each minutesOf(choosing) as minutes, index (minutes)}
       <button
         class="tap number text-lg"
         onclick={() => {
@@ -115,15 +132,22 @@
             `${timerName(choosing!)} for ${minutes} min.`,
           )
           choosing = null
-        }}>{minutes} min</button
+        }}
+        >{minutes} min{#if index === 0 && (choosing === 'cool' || life.purgeMinutes > 0)}<span class="text-sm"
+            >as computed</span
+          >{/if}</button
       >
     {/each}
   </div>
 {/if}
 {#if voided}
   <p class="mb-2 border-l-4 border-(--caution) bg-(--caution-ground) px-3 py-2" role="status">
-    <strong class="text-(--caution)">Void: {voidName(life.voidReason!)}.</strong> It counts for nothing, and
-    stays on record.
+    <strong class="text-(--caution)"
+      >Void: {life.voidReason === VOID_OTHER && voided.body.note
+        ? voided.body.note
+        : voidName(life.voidReason!)}.</strong
+    >
+    It counts for nothing, and stays on record.
     <button
       class="tap ml-2"
       onclick={async () => {
@@ -146,7 +170,8 @@
         class="tap"
         onclick={() => {
           voiding = false
-          void tell('voided', { reason })
+          if (reason === VOID_OTHER) other = true
+          else void tell('voided', { reason }, `Given up: ${voidName(reason).toLowerCase()}.`)
         }}>{voidName(reason)}</button
       >
     {/each}
@@ -165,3 +190,17 @@
     {/each}
   </div>
 </Modal>
+<ReasonDialog
+  bind:open={other}
+  title="Why does it not count?"
+  usual={[]}
+  label="The reason"
+  act="Give it up"
+  onsay={(note) => tell('voided', { reason: VOID_OTHER, note }, 'Given up.')}
+/>
+<PutRight
+  bind:open={putting}
+  {coupon}
+  onput={(correction) =>
+    tell('corrected', { correction: correction as Schema['CouponCorrection'] }, 'Put right.')}
+/>

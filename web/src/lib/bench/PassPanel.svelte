@@ -1,12 +1,15 @@
 <script lang="ts">
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
-  import type { PassExtras } from '$lib/recording'
+  import type { PassExtras, Run } from '$lib/recording'
   import { lengthText, units } from '$lib/units.svelte'
   import { beadName, processName } from '$lib/words'
+  import BeadPlanRow from './BeadPlanRow.svelte'
   import LaidPass from './LaidPass.svelte'
   import PassNotes from './PassNotes.svelte'
   import PassSettings from './PassSettings.svelte'
+  import RunMeasures from './RunMeasures.svelte'
+  import RunPanel from './RunPanel.svelte'
 
   type Props = {
     coupon: Schema['CouponView']
@@ -17,9 +20,10 @@
     extras: PassExtras
     /** Which end of the pass the next tap on the drawing is for. */
     marking: 'startAt' | 'stopAt' | null
-    onseen: (point: string) => void
     onchange: (card: Schema['PassCard']) => void
     onlog: () => void
+    onrun: (run: Run) => void
+    ontell: (kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) => void
     ontakeback: (passId: string) => void
     onfinding: () => void
   }
@@ -30,9 +34,10 @@
     busy,
     extras = $bindable(),
     marking = $bindable(),
-    onseen,
     onchange,
     onlog,
+    onrun,
+    ontell,
     ontakeback,
     onfinding,
   }: Props = $props()
@@ -44,17 +49,45 @@
   }))
 
   const closed = $derived(coupon.closedAt != null)
+  let inRuns = $state(false)
+  let more = $state(false)
+  let asking = $state<Run | 'whole' | null>(null)
+  const byRuns = $derived(inRuns || bead.runs.length > 0)
+
+  // Under the rules of a test: what has to be done before this pass. A temperature that is noted here settles its own.
+  const concerns = $derived(
+    coupon.life.concerns.filter(
+      (one) =>
+        !(
+          one.concern === 'preheat' &&
+          (extras.interpassC ?? -Infinity) >= (coupon.test.temperatures?.preheatMinC ?? 0)
+        ),
+    ),
+  )
+
+  function lay(run: Run | 'whole') {
+    if (concerns.length && asking == null) {
+      asking = run
+      return
+    }
+    asking = null
+    if (run === 'whole') onlog()
+    else onrun(run)
+  }
 </script>
 
 <h2 class="text-xl">{beadName(bead)}</h2>
 {#if bead.pass}
-  <LaidPass pass={bead.pass} product={coupon.test.product} />
-  {#if !closed}
-    <div class="mt-3 flex gap-2">
-      <button class="tap" onclick={() => ontakeback(bead.pass!.id)}>Take it back</button>
-      <button class="tap" onclick={onfinding}>Add a finding</button>
-    </div>
-  {/if}
+  {#each bead.runs as run (run.id)}
+    <LaidPass pass={run} product={coupon.test.product} />
+    {#if !closed}
+      <div class="mt-3 flex gap-2">
+        <button class="tap" onclick={() => ontakeback(run.id)}>Take it back</button>
+        <button class="tap" onclick={onfinding}>Add a finding</button>
+      </div>
+    {/if}
+  {/each}
+  {#if !closed}<BeadPlanRow {coupon} {bead} {ontell} />{/if}
 {:else if closed}
   <p class="mt-1">Not laid.</p>
 {:else}
@@ -76,15 +109,83 @@
   {#each coupon.life.holdsDue as point (point)}
     <div class="mt-2 flex flex-wrap items-center gap-2 border-l-4 border-(--bronze) px-3 py-1">
       <span class="grow font-semibold">Hold point before this pass: {point.toLowerCase()}</span>
-      <button class="tap" onclick={() => onseen(point)}>Seen, go on</button>
+      <button class="tap" onclick={() => ontell('holdAnswered', { point, go: true }, `${point}: go on.`)}
+        >Seen, go on</button
+      >
     </div>
   {/each}
-  <div class="mt-2 grid grid-cols-2 gap-2">
-    <button class="tap tap-main text-lg" disabled={busy} onclick={onlog}>Log it clean</button>
-    <button class="tap text-lg" onclick={onfinding}>Add a finding</button>
-  </div>
+  {#if asking != null}
+    <div
+      class="mt-2 border-l-4 border-(--caution) bg-(--caution-ground) px-3 py-2"
+      role="alertdialog"
+      aria-label="Before this pass"
+    >
+      <ul>
+        {#each concerns as one (one.concern + one.says)}
+          <li class="flex flex-wrap items-center gap-2 py-0.5">
+            <span class="grow font-semibold">{one.says}</span>
+            {#if one.concern === 'safety'}
+              <button class="tap" onclick={() => ontell('safetySigned', {}, 'Cautions signed for.')}
+                >Read and signed</button
+              >
+            {:else if one.concern === 'position'}
+              <button class="tap" onclick={() => ontell('positionWitnessed', {}, 'Position witnessed.')}
+                >Witnessed</button
+              >
+            {:else if one.concern === 'sittingTimer'}
+              <button
+                class="tap"
+                onclick={() =>
+                  ontell(
+                    'timerStarted',
+                    { timer: 'sitting', minutes: coupon.test.rules.timeLimitMinutes },
+                    'The sitting runs.',
+                  )}>Start it</button
+              >
+            {/if}
+          </li>
+        {:else}
+          <li>All of it is done.</li>
+        {/each}
+      </ul>
+      <div class="mt-1 flex flex-wrap gap-2">
+        <button class="tap" disabled={busy} onclick={() => lay(asking!)}
+          >{concerns.length ? 'Go on anyway: it counts as coached' : 'Log it now'}</button
+        >
+        <button class="tap" onclick={() => (asking = null)}>Not yet</button>
+      </div>
+    </div>
+  {:else}
+    <div class="mt-2 grid grid-cols-2 gap-2">
+      <button
+        class="tap tap-main flex-col gap-0 text-lg"
+        disabled={busy || bead.runs.length > 0}
+        onclick={() => lay('whole')}
+        >Log it clean<span class="text-sm font-normal">{beadName(bead).toLowerCase()}</span></button
+      >
+      <button class="tap text-lg" onclick={onfinding}>Add a finding</button>
+    </div>
+    <div class="mt-2 flex flex-wrap gap-2">
+      <button class="tap px-3" aria-expanded={byRuns} onclick={() => (inRuns = !inRuns)}>In runs</button>
+      <button class="tap px-3" aria-expanded={more} onclick={() => (more = !more)}>Beads</button>
+    </div>
+  {/if}
+  {#if byRuns && asking == null}
+    <RunPanel
+      {coupon}
+      {bead}
+      {card}
+      {extras}
+      {busy}
+      onrun={lay}
+      onhand={(hand) => onchange({ ...card, hand })}
+      {ontakeback}
+    />
+  {/if}
+  {#if more}<BeadPlanRow {coupon} {bead} {ontell} />{/if}
   <PassSettings {card} {onchange} />
   <PassNotes {coupon} bind:extras bind:marking />
+  <RunMeasures {coupon} {bead} bind:measured={extras.measured} />
   {#if card.note}<p class="mt-3 border-l-4 pl-3 text-(--soft)" style:border-left-color="var(--straw)">
       {card.note}
     </p>{/if}

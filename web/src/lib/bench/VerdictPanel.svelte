@@ -12,17 +12,29 @@
   import HistoryList from './HistoryList.svelte'
   import LookPanel from './LookPanel.svelte'
   import PhotoRow from './PhotoRow.svelte'
+  import ReasonDialog from './ReasonDialog.svelte'
+  import SpecimenPanel from './SpecimenPanel.svelte'
   import { limitText, sourceText } from './limits'
 
-  let { coupon, onchanged }: { coupon: Schema['CouponView']; onchanged: () => Promise<unknown> } = $props()
+  type Props = {
+    coupon: Schema['CouponView']
+    onchanged: () => Promise<unknown>
+    oncorrect: (finding: Schema['FindingView']) => void
+  }
+  let { coupon, onchanged, oncorrect }: Props = $props()
   let note = $state('')
   let busy = $state(false)
   let closingId = newId()
-  let lastClosingId = $state<string | null>(null)
+  let reopening = $state(false)
+  let unfinished = $state(false)
+  const REOPEN = ['Closed by mistake', 'Something was forgotten', 'Wrong test', 'A finding was wrong']
 
   const verdict = $derived(coupon.verdict)
   const closed = $derived(coupon.closedAt != null)
   const shift = $derived(coupon.readiness)
+  const given = $derived(coupon.life.voidReason != null)
+  // A drill of cutting out is practised where nothing need be wrong.
+  const practised = $derived(!closed && coupon.drillId === 'cutOut')
   const unlaid = $derived(coupon.beads.filter((bead) => !bead.pass))
 
   async function act(action: () => Promise<unknown>) {
@@ -34,23 +46,28 @@
     busy = false
   }
 
-  const close = () =>
-    act(async () => {
+  async function close() {
+    // Unfinished work is asked about once.
+    if (unlaid.length && !unfinished) {
+      unfinished = true
+      return
+    }
+    unfinished = false
+    await act(async () => {
       const id = closingId
       await write(coupon.id, 'PUT', 'closings', id, null, 'the closing')
-      lastClosingId = id
       closingId = newId()
-      notices.add('Coupon closed.', 'done', () => reopen(id))
+      notices.add('Coupon closed.', 'done', () =>
+        act(() => write(coupon.id, 'DELETE', 'closings', id, null, 'a closing taken back')),
+      )
     })
-
-  const reopen = (id: string) =>
-    act(() => write(coupon.id, 'DELETE', 'closings', id, null, 'a closing taken back'))
+  }
 
   const removeFinding = (id: string) =>
     act(() => write(coupon.id, 'DELETE', 'findings', id, null, 'a finding taken back'))
 
-  const firstOf = (finding: number) =>
-    [...verdict.reasons, ...verdict.passed].findIndex((one) => one.finding === finding)
+  const reasonsOf = (index: number) =>
+    [...verdict.reasons, ...verdict.passed].filter((one) => one.finding === index)
 
   async function tell(kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) {
     await act(async () => {
@@ -73,9 +90,47 @@
   <div class="flex flex-wrap items-center gap-3">
     <VerdictMark kind={verdict.kind} big />
     <span class="text-sm text-(--soft)"
-      >by {coupon.test.profileName}, by eye{closed ? '' : ', as it stands'}</span
+      >by {coupon.test.profileName}{verdict.inside ? '' : ', by eye'}{closed ? '' : ', as it stands'}</span
     >
   </div>
+  {#if verdict.inside}
+    <p class="text-lg font-semibold first-letter:uppercase">{verdict.sentence}.</p>
+    <p class="flex flex-wrap items-center gap-x-4 gap-y-1">
+      <span>By eye <VerdictMark kind={verdict.byEye} /></span>
+      <span>Inside <VerdictMark kind={verdict.inside} /></span>
+    </p>
+  {/if}
+  {#if verdict.closings.length > 1}
+    <ol
+      class="border-l-4 pl-3"
+      style:border-left-color="var(--straw)"
+      aria-label="Verdicts, the signed one first"
+    >
+      {#each verdict.closings as one, index (one.id)}
+        <li>
+          <strong>{index === 0 ? 'Signed' : 'Later'}:</strong>
+          {one.sentence}
+          <span class="text-sm text-(--soft)">{one.by}, {moment(one.at, session.timeZone)}</span>
+        </li>
+      {/each}
+    </ol>
+  {/if}
+  {#each verdict.says as says (says)}<p class="font-semibold">{says}</p>{/each}
+  {#if coupon.life.scores.length}
+    <table class="w-full" aria-label="Repairs by clock point">
+      <tbody>
+        {#each coupon.life.scores as score (score.at)}
+          <tr class="border-t">
+            <th scope="row" class="number py-1 text-left text-lg">{score.at} o'clock</th>
+            <td>{score.says}</td>
+            <td class="text-right text-(--soft)"
+              >{score.passed === true ? 'passed' : score.passed === false ? 'failed' : 'open'}</td
+            >
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  {/if}
   {#each verdict.halves as half (half.halfId)}
     <p class="flex flex-wrap items-center gap-2">
       <VerdictMark kind={half.kind} /> <strong>{half.name}</strong>
@@ -91,7 +146,6 @@
   {/if}
   <ul>
     {#each [...verdict.reasons, ...verdict.passed] as reason, index (index)}
-      {@const finding = coupon.findings[reason.finding]}
       {@const measure = coupon.life.measures[reason.finding - coupon.findings.length]}
       {#if measure && reason.outcome !== 'accept'}
         <li class="border-t py-1.5">
@@ -104,45 +158,68 @@
           {limitText(reason)} <span class="text-sm text-(--soft)">{sourceText(reason)}</span>
         </li>
       {/if}
-      {#if finding}
-        <li class="flex items-start gap-2 border-t py-1.5">
+    {/each}
+    {#each coupon.findings as finding, index (finding.id)}
+      <li class="border-t py-1.5">
+        <div class="flex items-start gap-2">
           <div class="grow">
             <p>
-              <VerdictMark kind={reason.outcome} /> <strong>{finding.name}</strong>, {stageName(
+              <VerdictMark kind={finding.outcome} /> <strong>{finding.name}</strong>, {stageName(
                 finding.stage,
               ).toLowerCase()}{finding.clock ? ` at ${finding.clock}` : ''}
             </p>
-            <p>{limitText(reason)}</p>
-            <p class="text-sm text-(--soft)">{sourceText(reason)}</p>
-            {#if index === firstOf(reason.finding)}
-              <FindingCare
-                {finding}
-                grinder={coupon.test.rules.grinder}
-                asTest={coupon.asTest}
-                {closed}
-                oncause={(causeId) => tell('causeChosen', { findingId: finding.id, causeId }, 'Cause kept.')}
-                onrepair={(action) =>
-                  tell(
-                    'repaired',
-                    { findingId: finding.id, action },
-                    `${repairName(action)}: kept with the finding.`,
-                  )}
-              />
-            {/if}
+            {#each reasonsOf(index) as reason, at (at)}
+              <p>{limitText(reason)}</p>
+              <p class="text-sm text-(--soft)">{sourceText(reason)}</p>
+            {/each}
           </div>
-          {#if !closed}<button
+          {#if !closed}
+            <button
+              class="tap px-2 text-sm"
+              aria-label="Correct {finding.name}"
+              onclick={() => oncorrect(finding)}>Correct</button
+            >
+            <button
               class="tap px-2 text-sm"
               aria-label="Take back {finding.name}"
               onclick={() => removeFinding(finding.id)}>Take back</button
-            >{/if}
-        </li>
-      {/if}
+            >
+          {/if}
+        </div>
+        <FindingCare
+          {finding}
+          {closed}
+          oncause={(causeId) => tell('causeChosen', { findingId: finding.id, causeId }, 'Cause kept.')}
+          ontell={tell}
+        />
+      </li>
     {:else}
-      <li class="text-(--soft)">Nothing found so far: no limit is in question.</li>
+      {#if !verdict.reasons.length}
+        <li class="text-(--soft)">Nothing found so far: no limit is in question.</li>
+      {/if}
     {/each}
   </ul>
+  {#if practised}
+    <div class="border-t pt-2" role="group" aria-label="The repair that is practised">
+      <p class="eyebrow">The repair that is practised</p>
+      <div class="flex flex-wrap gap-1.5">
+        {#each ['cutOutAndRegap', 'refill'] as Schema['RepairAction'][] as action (action)}
+          <button
+            class="tap px-2"
+            onclick={() => tell('repaired', { action }, `${repairName(action)}: kept.`)}
+            >{repairName(action)}</button
+          >
+        {/each}
+        <button class="tap px-2" onclick={() => tell('lookedAgain', { sound: true }, 'Sound.')}>Sound</button>
+        <button class="tap px-2" onclick={() => tell('lookedAgain', { sound: false }, 'Not sound.')}
+          >Not sound</button
+        >
+      </div>
+    </div>
+  {/if}
 
-  {#if !closed}<LookPanel {coupon} ontell={tell} />{/if}
+  {#if !closed}<LookPanel {coupon} ontell={tell} />
+  {:else if coupon.test.specimens.length && !given}<SpecimenPanel {coupon} ontell={tell} />{/if}
 
   <section class="border-t pt-2" aria-label="What it does to the chance">
     <p class="eyebrow">What this coupon does to the chance of a clean full coupon</p>
@@ -166,12 +243,18 @@
       <a class="tap tap-main" href="/students/{coupon.student.id}/decide/{coupon.test.id}"
         >Decide for {coupon.student.name}</a
       >
-      {#if lastClosingId}<button class="tap" disabled={busy} onclick={() => reopen(lastClosingId!)}
-          >Open it again</button
+      {#if !given}<button class="tap" disabled={busy} onclick={() => (reopening = true)}>Open it again</button
         >{/if}
     </div>
   {:else}
-    <button class="tap tap-main text-lg" disabled={busy} onclick={close}>Close with this verdict</button>
+    {#if unfinished}
+      <p class="border-l-4 border-(--bronze) px-3 font-semibold" role="alert">
+        {unlaid.length === 1 ? 'A bead is' : `${unlaid.length} beads are`} not laid. Close it as it stands?
+      </p>
+    {/if}
+    <button class="tap tap-main text-lg" disabled={busy} onclick={close}
+      >{unfinished ? 'Close it unfinished' : 'Close with this verdict'}</button
+    >
   {/if}
 
   <PhotoRow {coupon} {onchanged} />
@@ -204,3 +287,12 @@
 
   <HistoryList couponId={coupon.id} />
 </div>
+
+<ReasonDialog
+  bind:open={reopening}
+  title="Why is it opened again?"
+  usual={REOPEN}
+  label="Another reason"
+  act="Open it"
+  onsay={(note) => tell('reopened', { note }, 'Opened again.')}
+/>

@@ -19,3 +19,30 @@ export const placeText = (at: string, product: Schema['Product']) =>
     : Number.isNaN(Number(at))
       ? `the ${at}`
       : `${lengthText(Number(at))} from the start`
+
+const clock = (at: string) => at.replace(/:00$/, '')
+
+/** A run as it is said: the whole bead, or from one place to another. */
+export function runText(run: Schema['PassView'], product: Schema['Product']): string {
+  if (!run.part) return 'The whole bead'
+  if (product !== 'pipe') return `${lengthOf(run.startAt)} to ${lengthOf(run.stopAt)}`
+  return `${clock(run.startAt ?? '')} to ${clock(run.stopAt ?? '')} o'clock${run.side ? ` by ${run.side === 'nine' ? '9' : '3'}` : ''}`
+}
+const lengthOf = (at: string | null | undefined) =>
+  at == null ? '' : Number.isNaN(Number(at)) ? at : lengthText(Number(at))
+
+/** What follows from the length and the arc time of a run. */
+export function numbersText(numbers: Schema['RunNumbers']): string {
+  if (numbers.travelMmPerMin == null) return ''
+  const travel =
+    units.unit === 'in'
+      ? `${(numbers.travelMmPerMin / MM_PER_INCH).toFixed(1)} in/min`
+      : `${Math.round(numbers.travelMmPerMin)} mm/min`
+  const heat =
+    numbers.heatKJPerMm == null
+      ? ''
+      : units.unit === 'in'
+        ? `${(numbers.heatKJPerMm * MM_PER_INCH).toFixed(1)} kJ/in`
+        : `${numbers.heatKJPerMm.toFixed(2)} kJ/mm`
+  return `${travel}, ${heat}${numbers.voltsEstimated ? ' (volts estimated)' : ''}`
+}

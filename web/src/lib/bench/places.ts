@@ -6,19 +6,25 @@ export type StartOrStop = { id: string; name: string; clock: string | null; from
 /** Where the passes of a coupon were started and stopped, as far as it was noted: faults like these places. */
 export function startsAndStops(coupon: Schema['CouponView']): StartOrStop[] {
   const isPipe = coupon.test.product === 'pipe'
+  const along = (at: string) => {
+    const length = coupon.test.lengthMm ?? 0
+    return at === 'start' ? 0 : at === 'middle' ? length / 2 : at === 'end' ? length : Number(at)
+  }
   return coupon.beads.flatMap((bead) =>
-    (['startAt', 'stopAt'] as const).flatMap((which) => {
-      const at = bead.pass?.[which]
-      if (at == null) return []
-      const name = `${which === 'startAt' ? 'Start' : 'Stop'} of ${beadName(bead).toLowerCase()}`
-      return [
-        {
-          id: `${bead.key} ${which}`,
-          name,
-          clock: isPipe ? at : null,
-          fromStartMm: isPipe ? null : Number(at),
-        },
-      ]
-    }),
+    bead.runs.flatMap((run) =>
+      (['startAt', 'stopAt'] as const).flatMap((which) => {
+        const at = run[which]
+        if (at == null) return []
+        const name = `${which === 'startAt' ? 'Start' : 'Stop'} of ${beadName(bead).toLowerCase()}`
+        return [
+          {
+            id: `${run.id} ${which}`,
+            name,
+            clock: isPipe ? at : null,
+            fromStartMm: isPipe ? null : along(at),
+          },
+        ]
+      }),
+    ),
   )
 }

@@ -5,7 +5,7 @@
   import { notices } from '$lib/notices.svelte'
   import { outbox } from '$lib/outbox.svelte'
   import PlannedStart from '$lib/parts/PlannedStart.svelte'
-  import { logPass, takeBackPass } from '$lib/recording'
+  import { DEAD_MS, logPass, takeBackPass } from '$lib/recording'
   import { beadName, stageName } from '$lib/words'
 
   let {
@@ -39,8 +39,9 @@
 
   async function logNext(student: Schema['FloorStudent']) {
     const coupon = student.open
-    if (!coupon?.nextCard || !coupon.next.beadKey) return
+    if (!coupon?.nextCard || !coupon.next.beadKey || busy) return
     busy = true
+    const free = new Promise((done) => setTimeout(done, DEAD_MS))
     await notices.attempt(async () => {
       const id = await logPass(coupon.id, coupon.next.beadKey!, coupon.nextCard!)
       notices.add(
@@ -53,6 +54,7 @@
       )
       await client.invalidateQueries()
     })
+    await free
     busy = false
   }
 
@@ -102,7 +104,12 @@
         {#each coupon.timers as timer (timer.eventId)}<TimerChip {timer} small />{/each}
       </p>
     {/if}
-    {#if coupon.next.kind === 'pass'}
+    {#if coupon.next.kind === 'pass' && coupon.concerns.length}
+      <a class="tap mt-2 w-full flex-col gap-0 bg-(--straw-ground)" href="/coupons/{coupon.id}"
+        ><span>Before the {stageName(coupon.next.stage!).toLowerCase()}</span>
+        <span class="text-sm font-normal">{coupon.concerns[0]}</span></a
+      >
+    {:else if coupon.next.kind === 'pass'}
       <button
         class="tap mt-2 w-full flex-col gap-0"
         disabled={busy || outbox.passesOf(coupon.id).length > 0}

@@ -3,6 +3,7 @@
   import { SvelteSet } from 'svelte/reactivity'
   import { page } from '$app/state'
   import { newId, type Schema } from '$lib/api/client'
+  import BeadPlanRow from '$lib/bench/BeadPlanRow.svelte'
   import FindingPanel from '$lib/bench/FindingPanel.svelte'
   import { FitUpDraft } from '$lib/bench/fit-up-draft.svelte'
   import FitUpPanel from '$lib/bench/FitUpPanel.svelte'
@@ -17,12 +18,14 @@
   import { couponQuery } from '$lib/queries'
   import { outbox, write } from '$lib/outbox.svelte'
   import {
+    DEAD_MS,
     logPass,
     NO_EXTRAS,
     recordEvent,
     takeBackEvent,
     takeBackPass,
     type PassExtras,
+    type Run,
   } from '$lib/recording'
   import { beadName, stageName } from '$lib/words'
 
@@ -53,6 +56,9 @@
   let extras = $state<PassExtras>({ ...NO_EXTRAS })
   let marking = $state<'startAt' | 'stopAt' | null>(null)
   let busy = $state(false)
+  // A double tap or a held key is one pass: after one, the next waits a moment.
+  let dead = $state(false)
+  let correcting = $state<Schema['FindingView'] | null>(null)
   let draft = $state<FitUpDraft | null>(null)
   // Beads on their way to the server: a second tap on the same one is not a second pass.
   const sending = new SvelteSet<string>()
@@ -88,17 +94,20 @@
   }
   const cardOf = (bead: Schema['BeadView']) => cards[bead.card] ?? coupon?.cards[bead.card]
 
-  async function log(key: string) {
+  async function log(key: string, run: Run | null = null) {
     const bead = coupon?.beads.find((one) => one.key === key)
     const card = bead && cardOf(bead)
-    if (!bead || !card || closed || sending.has(key)) return
+    if (!bead || !card || closed || dead || sending.has(key)) return
     sending.add(key)
+    dead = true
+    setTimeout(() => (dead = false), DEAD_MS)
     await notices.attempt(async () => {
-      const passId = await logPass(id, key, card, extras)
+      const passId = await logPass(id, key, card, extras, run)
       extras = { ...NO_EXTRAS }
       marking = null
-      chosenBead = null
-      notices.add(`${beadName(bead)} logged clean, ${card.amps} A.`, 'done', async () => {
+      // A bead in runs stays until it is whole.
+      chosenBead = run && bead.runsLeft.length > 1 ? key : null
+      notices.add(`${beadName(bead)} logged${run ? '' : ' clean'}, ${card.amps} A.`, 'done', async () => {
         await takeBackPass(id, passId)
         await refresh()
       })
@@ -112,8 +121,10 @@
       chosenBead = key
       if (step !== 'find') chosenStep = 'weld'
     } else {
+      // What has to be done first under the rules of a test is asked on the panel.
+      if (coupon?.life.concerns.length) chosenBead = key
+      else log(key)
       chosenStep = 'weld'
-      log(key)
     }
   }
 
@@ -125,10 +136,10 @@
     })
   }
 
-  async function seen(holdPoint: string) {
+  async function tell(kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) {
     await notices.attempt(async () => {
-      const event = await recordEvent(id, 'holdAnswered', { point: holdPoint, go: true })
-      notices.add(`${holdPoint}: go on.`, 'done', async () => {
+      const event = await recordEvent(id, kind, body)
+      notices.add(says, 'done', async () => {
         await takeBackEvent(id, event)
         await refresh()
       })
@@ -179,8 +190,11 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
-    const typing = (event.target as HTMLElement).closest('input, textarea, select')
-    if (event.key === 'l' && !typing && coupon?.next.kind === 'pass' && nextKey) log(nextKey)
+    const typing = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')
+    const covered = document.querySelector('dialog[open], [role="dialog"], [role="alertdialog"]')
+    const held = event.repeat || event.ctrlKey || event.metaKey || event.altKey
+    if (event.key !== 'l' || typing || covered || held || step !== 'weld') return
+    if (coupon?.next.kind === 'pass' && nextKey && !coupon.life.concerns.length) log(nextKey)
   }
 </script>
 
@@ -251,7 +265,10 @@
             role="tab"
             class="tap rounded-none border-0 border-b-2 px-1"
             aria-selected={step === one.id}
-            onclick={() => (chosenStep = one.id)}>{one.name}</button
+            onclick={() => {
+              chosenStep = one.id
+              if (one.id !== 'find') correcting = null
+            }}>{one.name}</button
           >
         {/each}
       </div>
@@ -272,8 +289,9 @@
             card={cardOf(shownBead)!}
             bind:extras
             bind:marking
-            onseen={seen}
-            busy={sending.has(shownBead.key)}
+            busy={dead || sending.has(shownBead.key)}
+            onrun={(run) => log(shownBead.key, run)}
+            ontell={tell}
             onchange={(card) => (cards = { ...cards, [shownBead.card]: card })}
             onlog={() => log(shownBead.key)}
             ontakeback={takeBack}
@@ -286,20 +304,37 @@
               : ''}.
           </p>
           <button class="tap tap-main mt-3" onclick={() => (chosenStep = 'close')}>Look and close</button>
+          {#if !closed && coupon.beads.length}<BeadPlanRow
+              {coupon}
+              bead={coupon.beads.at(-1)!}
+              ontell={tell}
+            />{/if}
         {:else if step === 'find'}
           <FindingPanel
             {coupon}
             bind:place
             bead={shownBead ?? null}
+            {correcting}
             onsaved={async () => {
               place = { clock: null, fromStartMm: null }
+              const was = correcting
+              correcting = null
               await refresh()
+              if (was) chosenStep = 'close'
               // Whoever went on meanwhile is not called back.
               if (chosenStep === 'find') chosenStep = null
             }}
           />
         {:else}
-          <VerdictPanel {coupon} onchanged={refresh} />
+          <VerdictPanel
+            {coupon}
+            onchanged={refresh}
+            oncorrect={(finding) => {
+              correcting = finding
+              place = { clock: finding.clock ?? null, fromStartMm: finding.fromStartMm ?? null }
+              chosenStep = 'find'
+            }}
+          />
         {/if}
       </div>
     </section>
