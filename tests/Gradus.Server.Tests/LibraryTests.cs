@@ -115,10 +115,40 @@ public sealed class LibraryTests : IAsyncDisposable
             }
             else
             {
+                if (id == "R9")
+                {
+                    // A drill of repairing is passed by repairing: at every clock point, and not before.
+                    Assert.Equal("cannot-judge", view.GetProperty("verdict").GetProperty("kind").GetString());
+                    view = await Repaired(client, coupon);
+                }
+
                 Assert.Equal("accept", view.GetProperty("verdict").GetProperty("kind").GetString());
                 (await client.Close(coupon)).EnsureSuccessStatusCode();
             }
         }
+    }
+
+    private static async Task<JsonElement> Repaired(HttpClient client, Guid coupon)
+    {
+        foreach (var clock in new[] { "12:00", "3:00", "6:00", "9:00" })
+        {
+            var hole = Guid.CreateVersion7();
+            var finding = new
+            {
+                kind = "burnThrough",
+                stage = "root",
+                clock,
+            };
+            (await client.PutAsJsonAsync($"/api/coupons/{coupon}/findings/{hole}", finding)).EnsureSuccessStatusCode();
+            foreach (var action in new[] { "cool", "taper", "refill" })
+            {
+                (await client.PutEvent(coupon, "repaired", new { findingId = hole, action })).EnsureSuccessStatusCode();
+            }
+
+            (await client.PutEvent(coupon, "lookedAgain", new { findingId = hole, sound = true })).EnsureSuccessStatusCode();
+        }
+
+        return await client.Coupon(coupon);
     }
 
     [Fact]

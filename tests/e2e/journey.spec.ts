@@ -48,7 +48,13 @@ test('from a free booth to a signed decision that outlives the server', async ({
   const beads = page.locator('[data-bead]')
   const count = await beads.count()
   expect(count).toBe(8)
+  // Under the rules of a test the hold points come first: before the root, over it, and before the cap.
+  const seen = page.getByRole('button', { name: 'Seen, go on' })
   for (let index = 0; index < count; index++) {
+    if ([0, 1, 6].includes(index)) {
+      await seen.click()
+      await expect(seen).toHaveCount(0)
+    }
     await beads.nth(index).click()
     await expect(beads.nth(index)).toHaveAttribute('aria-pressed', 'true')
   }
@@ -365,7 +371,7 @@ test('the small things of a bench: a tack at its place, where a pass stopped, a 
   await specimens.getByRole('button', { name: 'Keep it with 2 seen' }).click()
   await expect(specimens.getByRole('button', { name: 'root 1:30 Reject' })).toBeVisible()
   await page.getByText('Who did what').click()
-  await expect(page.getByText('Hold answered: Fit-up and position, go on')).toBeVisible()
+  await expect(page.getByText('Fit-up and position seen: go on.')).toBeVisible()
 })
 
 test('the board leads to the decision; a gate taken away holds, and a changed policy weighs anew', async ({ page }) => {

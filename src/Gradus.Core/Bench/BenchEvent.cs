@@ -51,9 +51,6 @@ public enum BenchEventKind
 
     /// <summary>What was said when the coupon was started was put right.</summary>
     Corrected,
-
-    /// <summary>The welder read the cautions of this work and signed for it.</summary>
-    SafetySigned,
 }
 
 /// <summary>Why a coupon is no evidence.</summary>

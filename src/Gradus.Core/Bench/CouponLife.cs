@@ -194,7 +194,7 @@ public static class CouponLife
             Concern.Preheat => "without the preheat",
             Concern.Purge => "without the whole purge",
             Concern.Interpass => "over the interpass limit",
-            Concern.Safety => "before the cautions were signed",
+            Concern.Safety => "before safety was signed off",
             _ => "while the sitting was not timed",
         };
 

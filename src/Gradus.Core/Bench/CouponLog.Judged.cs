@@ -55,9 +55,9 @@ public sealed partial class CouponLog
             found.Add(new OpenConcern(Concern.Purge, $"Purged for {purged:0.#} min; {purge:0.#} are needed."));
         }
 
-        if (!Events.Any(one => one.Kind == BenchEventKind.SafetySigned))
+        if (!safetySigned)
         {
-            found.Add(new OpenConcern(Concern.Safety, "The cautions are not signed for."));
+            found.Add(new OpenConcern(Concern.Safety, "Safety is not signed off for this welder."));
         }
 
         if (Test.Rules.TimeLimitMinutes is not null && !CouponLife.Timers(Events).Any(timer => timer.Timer == BenchTimer.Sitting))

@@ -16,6 +16,7 @@ public sealed partial class CouponLog
     private readonly IReadOnlyList<PlannedBead> plannedBeads;
     private readonly FitUpMeasured measured;
     private readonly HashSet<string> laid;
+    private readonly bool safetySigned;
 
     /// <param name="test">The test with the coupon's variants applied.</param>
     /// <param name="drillId">The drill; null for a full coupon.</param>
@@ -30,6 +31,7 @@ public sealed partial class CouponLog
         Stages = Test.StagesOf(drillId);
         FitUp = InOrder(records.FitUps, one => (one.At, one.Id)) is [.., var last] ? last : null;
         Findings = [.. InOrder(records.Findings, one => (one.At, one.Id)).Select(Corrected)];
+        safetySigned = records.SafetySigned;
         Closings =
         [
             .. records.Closing is { } first ? [first] : Array.Empty<LoggedClosing>(),

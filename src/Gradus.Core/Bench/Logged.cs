@@ -62,7 +62,7 @@ public enum Concern
     /// <summary>It is hotter than it may be between passes.</summary>
     Interpass,
 
-    /// <summary>The cautions were not signed for.</summary>
+    /// <summary>Safety was not signed off for the welder.</summary>
     Safety,
 
     /// <summary>The sitting is timed, and its timer does not run.</summary>
@@ -105,13 +105,15 @@ public sealed record LoggedClosing(Guid Id, DateTimeOffset At, CouponVerdict Ver
 /// <summary>Everything that stands on a coupon, in any order.</summary>
 /// <param name="Closing">The first closing, by eye; null while the coupon is open.</param>
 /// <param name="Later">The closings beside it, as more came to be known.</param>
+/// <param name="SafetySigned">Whether safety was signed off for whoever welds it.</param>
 public sealed record CouponRecords(
     IReadOnlyList<LoggedFitUp> FitUps,
     IReadOnlyList<LoggedPass> Passes,
     IReadOnlyList<LoggedFinding> Findings,
     IReadOnlyList<BenchEvent> Events,
     LoggedClosing? Closing = null,
-    IReadOnlyList<LoggedClosing>? Later = null
+    IReadOnlyList<LoggedClosing>? Later = null,
+    bool SafetySigned = false
 )
 {
     /// <summary>A coupon on which nothing was recorded yet.</summary>

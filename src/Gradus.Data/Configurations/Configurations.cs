@@ -1,3 +1,4 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Readiness;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
@@ -115,7 +116,12 @@ internal sealed class PassConfiguration : IEntityTypeConfiguration<PassRecord>
         // A bead is laid once: two tablets that log it at the same moment do not make two of it. Runs that are part of it may be several.
         builder.HasIndex(record => new { record.CouponId, record.BeadKey }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL AND \"Part\" = 0");
         builder.Property(record => record.Measured).AsKept(KeptShapes.Marked);
-        builder.Property(record => record.Despite).AsJson();
+        builder
+            .Property(record => record.Despite)
+            .AsJson()
+            .Metadata.SetValueComparer(
+                new ValueComparer<List<Concern>>((a, b) => a!.SequenceEqual(b!), concerns => concerns.Count, concerns => concerns.ToList())
+            );
     }
 }
 

@@ -78,6 +78,7 @@ internal static class CouponLoad
             .OrderByDescending(coupon => coupon.StartedAt)
             .Take(Hosting.Limits.OpenCoupons)
             .Include(coupon => coupon.Booth)
+            .Include(coupon => coupon.Student)
             .ToListAsync(cancel);
         var known = coupons.ToDictionary(coupon => coupon.Id);
         var ids = known.Keys.ToList();

@@ -29,7 +29,8 @@ public static class CouponLogs
                 [.. Standing(coupon.Findings).Select(Of)],
                 [.. Standing(coupon.Events).Select(one => new BenchEvent(one.Id, one.Kind, one.HappenedAt, one.Body))],
                 closings.FirstOrDefault(),
-                [.. closings.Skip(1)]
+                [.. closings.Skip(1)],
+                coupon.Student?.SafetySignedAt is not null
             )
         );
     }

@@ -107,7 +107,7 @@ public sealed class CouponReader(
             ),
             await Shift(coupon, log, verdict, cancel),
             log.FitUpNumbers,
-            LifeOf(log, authors),
+            LifeOf(coupon, log, authors),
             [
                 .. coupon
                     .Photos.Where(photo => photo.WithdrawnAt is null)
@@ -141,7 +141,7 @@ public sealed class CouponReader(
         return new ReadinessShift(ChanceView.From(record, before), ChanceView.From(record, after));
     }
 
-    private LifeView LifeOf(CouponLog log, Authors authors)
+    private LifeView LifeOf(Coupon coupon, CouponLog log, Authors authors)
     {
         var breaches = log.Breaches(clock.Now);
         List<EventView> events = [.. log.Events.Select(one => new EventView(one.Id, one.Kind, one.Body, authors.Of(one.Id), one.At))];
@@ -159,7 +159,7 @@ public sealed class CouponReader(
             events,
             log.Next() is { Kind: NextKind.Pass, Stage: { } stage } ? log.Concerns(stage, null, clock.Now) : [],
             log.Scores,
-            log.Events.Any(one => one.Kind == BenchEventKind.SafetySigned),
+            coupon.Student!.SafetySignedAt is not null,
             CouponBudget.PurgeOf(log.Test).Minutes,
             TradeNumbers.Of("coolMinutesPerLayer")
         );

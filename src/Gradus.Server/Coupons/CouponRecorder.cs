@@ -336,7 +336,8 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
     /// <summary>A coupon with what stands on it, ready to be changed; null when there is none.</summary>
     private Task<Coupon?> Tracked(Guid couponId, CancellationToken cancel) =>
         db
-            .Coupons.Include(coupon => coupon.FitUps.Where(one => one.WithdrawnAt == null))
+            .Coupons.Include(coupon => coupon.Student)
+            .Include(coupon => coupon.FitUps.Where(one => one.WithdrawnAt == null))
             .Include(coupon => coupon.Passes.Where(one => one.WithdrawnAt == null))
             .Include(coupon => coupon.Findings.Where(one => one.WithdrawnAt == null))
             .Include(coupon => coupon.Events.Where(one => one.WithdrawnAt == null))

@@ -115,8 +115,8 @@ public sealed class FollowUp(GradusContext db, SchoolLibrary library)
                     (one.WithdrawnAt, one.WithdrawnBy) = (told.WithdrawnAt, told.WithdrawnBy);
                 }
 
+                await db.SaveChangesAsync(cancel); // one closing counts at a time, also between two statements
                 coupon.Closings.First(one => one.WithdrawnAt is null && one.EndedBy == later[^1].Id).EndedBy = null;
-                await db.SaveChangesAsync(cancel);
                 var left = later.Select(one => one.EventId).ToHashSet();
                 if (coupon.Events.LastOrDefault(one => one.WithdrawnAt is null && left.Contains(one.Id)) is { } last)
                 {
@@ -164,7 +164,7 @@ public sealed class FollowUp(GradusContext db, SchoolLibrary library)
             told.Id
         );
         Chain(coupon)[0].EndedBy = closing.Id;
-        await db.SaveChangesAsync(cancel); // one closing counts at a time, also between the two statements
+        await db.SaveChangesAsync(cancel); // as above
         db.Closings.Add(closing);
     }
 

@@ -74,7 +74,6 @@ public sealed partial class HistoryWords(Coupon coupon, IReadOnlyDictionary<Guid
                 : $"One more bead added: {(body.BeadKey is null ? Words(body.Stage!.Value) : Bead(body.BeadKey))}",
             BenchEventKind.BeadLeftOut => $"Bead left out: {Bead(body.BeadKey!)}",
             BenchEventKind.Reopened => "Opened again",
-            BenchEventKind.SafetySigned => "Cautions read and signed for",
             BenchEventKind.Corrected => $"Put right: {Changes(body.Was!, body.Correction!)}",
             _ => Capital(Words(kind)),
         };

@@ -25,7 +25,7 @@ public sealed class DemoSchool
     private const string Zone = "Europe/Oslo";
     private const int Seed = 20_260;
     private const int HistoryDays = 98;
-    private const int CouponsToSafety = 5;
+    private const int CouponsToSafety = 3;
     private const int BoothCount = 12;
     private const double DaysBetweenCoupons = 2.6;
 
@@ -244,7 +244,6 @@ public sealed class DemoSchool
         {
             (BenchEventKind Kind, BenchEventBody Body)[] done = concern.Concern switch
             {
-                Concern.Safety => [(BenchEventKind.SafetySigned, new BenchEventBody())],
                 Concern.Position => [(BenchEventKind.PositionWitnessed, new BenchEventBody())],
                 Concern.Purge => [(BenchEventKind.TimerStarted, new BenchEventBody(Timer: BenchTimer.Purge))],
                 Concern.SittingTimer => [(BenchEventKind.TimerStarted, new BenchEventBody(Timer: BenchTimer.Sitting))],

@@ -491,13 +491,15 @@ public sealed class AsItHappenedTests
         [
             Told(BenchEventKind.HoldAnswered, new(Point: "fitUp", Go: true), 1, 1),
             Told(BenchEventKind.PositionWitnessed, new(), 2, 2),
-            Told(BenchEventKind.SafetySigned, new(), 3, 3),
             Told(BenchEventKind.TimerStarted, new(Timer: BenchTimer.Purge, Minutes: purge), 4, 4),
         ];
-        Assert.Equal("", Concerns(Log(chrome, new CouponRecords([], [], [], done)), Stage.Root, 160));
-        Assert.Equal("Preheat", Concerns(Log(chrome, new CouponRecords([], [], [], done)), Stage.Root, 140));
-        Assert.Equal("Interpass", Concerns(Log(chrome, new CouponRecords([], [], [], done)), Stage.Root, 320));
-        Assert.Equal("HoldPoint", Concerns(Log(chrome, new CouponRecords([], [Run(chrome, "root-1-1", 30)], [], done)), Stage.Hot, 160));
+        Assert.Equal("", Concerns(Log(chrome, new CouponRecords([], [], [], done, SafetySigned: true)), Stage.Root, 160));
+        Assert.Equal("Preheat", Concerns(Log(chrome, new CouponRecords([], [], [], done, SafetySigned: true)), Stage.Root, 140));
+        Assert.Equal("Interpass", Concerns(Log(chrome, new CouponRecords([], [], [], done, SafetySigned: true)), Stage.Root, 320));
+        Assert.Equal(
+            "HoldPoint",
+            Concerns(Log(chrome, new CouponRecords([], [Run(chrome, "root-1-1", 30)], [], done, SafetySigned: true)), Stage.Hot, 160)
+        );
 
         var timed = TestLibrary.Shipped["P6"]; // 120 minutes
         Assert.Contains("SittingTimer", Concerns(Log(timed, CouponRecords.None), Stage.Root), StringComparison.Ordinal);

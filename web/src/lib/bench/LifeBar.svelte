@@ -104,11 +104,6 @@
       {/if}
     {/each}
     {#if coupon.asTest}
-      {#if !life.safetySigned}
-        <button class="tap px-2" onclick={() => tell('safetySigned', {}, 'Cautions signed for.')}
-          >Cautions signed</button
-        >
-      {/if}
       <button class="tap px-2" onclick={() => (breaching = true)}>Breach</button>
     {/if}
   {/if}

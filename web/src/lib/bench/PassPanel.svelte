@@ -23,6 +23,7 @@
     onchange: (card: Schema['PassCard']) => void
     onlog: () => void
     onrun: (run: Run) => void
+    onsafety: () => void
     ontell: (kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) => void
     ontakeback: (passId: string) => void
     onfinding: () => void
@@ -37,6 +38,7 @@
     onchange,
     onlog,
     onrun,
+    onsafety,
     ontell,
     ontakeback,
     onfinding,
@@ -125,9 +127,7 @@
           <li class="flex flex-wrap items-center gap-2 py-0.5">
             <span class="grow font-semibold">{one.says}</span>
             {#if one.concern === 'safety'}
-              <button class="tap" onclick={() => ontell('safetySigned', {}, 'Cautions signed for.')}
-                >Read and signed</button
-              >
+              <button class="tap" onclick={() => onsafety()}>Sign it off</button>
             {:else if one.concern === 'position'}
               <button class="tap" onclick={() => ontell('positionWitnessed', {}, 'Position witnessed.')}
                 >Witnessed</button

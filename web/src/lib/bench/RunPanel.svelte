@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import type { PassExtras } from '$lib/recording'
-  import { placeText, runText } from './pass-words'
+  import { runText, stretchText } from './pass-words'
 
   type Props = {
     coupon: Schema['CouponView']
@@ -40,9 +40,7 @@
         class="tap grow text-lg"
         disabled={busy}
         onclick={() => onrun({ startAt: run.from, stopAt: run.to, side: run.side ?? null })}
-        >{placeText(run.from, coupon.test.product)} to {placeText(run.to, coupon.test.product)}{run.side
-          ? ` by ${run.side === 'nine' ? '9' : '3'}`
-          : ''}</button
+        >{stretchText(run.from, run.to, run.side, coupon.test.product)}</button
       >
     {/each}
   </div>
@@ -53,10 +51,7 @@
           class="tap"
           disabled={busy}
           onclick={() => onrun({ startAt: extras.startAt!, stopAt: extras.stopAt!, side })}
-          >{placeText(extras.startAt!, coupon.test.product)} to {placeText(
-            extras.stopAt!,
-            coupon.test.product,
-          )}{side ? ` by ${side === 'nine' ? '9' : '3'}` : ''}</button
+          >{stretchText(extras.startAt!, extras.stopAt!, side, coupon.test.product)}</button
         >
       {/each}
     </div>

@@ -21,15 +21,22 @@ export const placeText = (at: string, product: Schema['Product']) =>
       : `${lengthText(Number(at))} from the start`
 
 const clock = (at: string) => at.replace(/:00$/, '')
+const along = (at: string) => (Number.isNaN(Number(at)) ? at : lengthText(Number(at)))
+
+/** A stretch of the joint as it is said: `6 to 12 by 9 o'clock`, `start to end`. */
+export function stretchText(
+  from: string,
+  to: string,
+  side: Schema['PipeSide'] | null | undefined,
+  product: Schema['Product'],
+): string {
+  if (product !== 'pipe') return `${along(from)} to ${along(to)}`
+  return `${clock(from)} to ${clock(to)}${side ? ` by ${side === 'nine' ? '9' : '3'}` : ''} o'clock`
+}
 
 /** A run as it is said: the whole bead, or from one place to another. */
-export function runText(run: Schema['PassView'], product: Schema['Product']): string {
-  if (!run.part) return 'The whole bead'
-  if (product !== 'pipe') return `${lengthOf(run.startAt)} to ${lengthOf(run.stopAt)}`
-  return `${clock(run.startAt ?? '')} to ${clock(run.stopAt ?? '')} o'clock${run.side ? ` by ${run.side === 'nine' ? '9' : '3'}` : ''}`
-}
-const lengthOf = (at: string | null | undefined) =>
-  at == null ? '' : Number.isNaN(Number(at)) ? at : lengthText(Number(at))
+export const runText = (run: Schema['PassView'], product: Schema['Product']): string =>
+  run.part ? stretchText(run.startAt ?? '', run.stopAt ?? '', run.side, product) : 'The whole bead'
 
 /** What follows from the length and the arc time of a run. */
 export function numbersText(numbers: Schema['RunNumbers']): string {

@@ -2,7 +2,7 @@
   import { useQueryClient } from '@tanstack/svelte-query'
   import { SvelteSet } from 'svelte/reactivity'
   import { page } from '$app/state'
-  import { newId, type Schema } from '$lib/api/client'
+  import { api, ask, newId, type Schema } from '$lib/api/client'
   import BeadPlanRow from '$lib/bench/BeadPlanRow.svelte'
   import FindingPanel from '$lib/bench/FindingPanel.svelte'
   import { FitUpDraft } from '$lib/bench/fit-up-draft.svelte'
@@ -97,10 +97,8 @@
   async function log(key: string, run: Run | null = null) {
     const bead = coupon?.beads.find((one) => one.key === key)
     const card = bead && cardOf(bead)
-    if (!bead || !card || closed || dead || sending.has(key)) return
+    if (!bead || !card || closed || sending.has(key)) return
     sending.add(key)
-    dead = true
-    setTimeout(() => (dead = false), DEAD_MS)
     await notices.attempt(async () => {
       const passId = await logPass(id, key, card, extras, run)
       extras = { ...NO_EXTRAS }
@@ -114,6 +112,14 @@
       await refresh()
     })
     sending.delete(key)
+  }
+
+  /** From the button and the key, which name the next bead as soon as one is laid: a double tap is one pass. */
+  function logOnce(key: string, run: Run | null = null) {
+    if (dead) return
+    dead = true
+    setTimeout(() => (dead = false), DEAD_MS)
+    void log(key, run)
   }
 
   function tapBead(key: string) {
@@ -141,6 +147,19 @@
       const event = await recordEvent(id, kind, body)
       notices.add(says, 'done', async () => {
         await takeBackEvent(id, event)
+        await refresh()
+      })
+      await refresh()
+    })
+  }
+
+  // A signature never waits on a tablet: it goes to the server at once or not at all.
+  async function signSafety() {
+    const studentId = coupon!.student.id
+    await notices.attempt(async () => {
+      await ask(api.PUT('/api/students/{studentId}/safety', { params: { path: { studentId } } }))
+      notices.add(`Safety signed off for ${coupon!.student.name}.`, 'done', async () => {
+        await ask(api.DELETE('/api/students/{studentId}/safety', { params: { path: { studentId } } }))
         await refresh()
       })
       await refresh()
@@ -194,7 +213,7 @@
     const covered = document.querySelector('dialog[open], [role="dialog"], [role="alertdialog"]')
     const held = event.repeat || event.ctrlKey || event.metaKey || event.altKey
     if (event.key !== 'l' || typing || covered || held || step !== 'weld') return
-    if (coupon?.next.kind === 'pass' && nextKey && !coupon.life.concerns.length) log(nextKey)
+    if (coupon?.next.kind === 'pass' && nextKey && !coupon.life.concerns.length) logOnce(nextKey)
   }
 </script>
 
@@ -290,10 +309,11 @@
             bind:extras
             bind:marking
             busy={dead || sending.has(shownBead.key)}
-            onrun={(run) => log(shownBead.key, run)}
+            onrun={(run) => logOnce(shownBead.key, run)}
+            onsafety={signSafety}
             ontell={tell}
             onchange={(card) => (cards = { ...cards, [shownBead.card]: card })}
-            onlog={() => log(shownBead.key)}
+            onlog={() => logOnce(shownBead.key)}
             ontakeback={takeBack}
             onfinding={() => (chosenStep = 'find')}
           />
