@@ -60,9 +60,11 @@ test('a bead is laid in two runs by its sides, in at most six taps from the floo
   const hand = thumb()
   await hand.tap(page.getByRole('listitem').filter({ hasText: 'Ines Halvorsen' }).getByRole('link', { name: 'Ines Halvorsen' }))
   await hand.tap(page.getByRole('button', { name: 'In runs' }))
-  await hand.tap(page.getByRole('button', { name: '6 to 12 by 9 o\'clock' }).or(page.getByRole('button', { name: '6 to 12 by 3 o\'clock' })).first())
-  await expect(page.getByRole('group', { name: 'Runs of this bead' }).getByText(/^6 to 12 by/).first()).toBeVisible()
-  await hand.tap(page.getByRole('group', { name: 'Runs of this bead' }).getByRole('button', { name: /^6 to 12 by/ }))
+  const left = page.getByRole('group', { name: 'Runs of this bead' }).getByRole('button', { name: /^6 to 12 by/ })
+  await expect(left).toHaveCount(2)
+  await hand.tap(left.first())
+  await expect(left).toHaveCount(1)
+  await hand.tap(left)
   expect(hand.taps()).toBeLessThanOrEqual(6)
   const id = page.url().split('/').at(-1)!
   await expect.poll(async () => (await read(page, id)).beads.filter((bead) => bead.runs.length === 2 && bead.pass).length).toBe(1)
@@ -130,6 +132,7 @@ test('a bend that comes back on a closed coupon is at most six taps, beside the 
 
   await page.getByRole('button', { name: 'Open it again' }).click()
   await page.getByRole('button', { name: 'Something was forgotten' }).click()
+  await page.getByRole('tab', { name: 'Look and close' }).click()
   await expect(page.getByRole('button', { name: 'Close with this verdict' })).toBeVisible()
   expect((await read(page, id)).closedAt).toBeNull()
   await page.getByRole('button', { name: 'Undo' }).last().click()

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte'
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import { write } from '$lib/outbox.svelte'
@@ -35,15 +36,19 @@
   let id = newId()
 
   $effect(() => {
-    if (!correcting) return
-    // Begins from what was said.
-    const { kind: said, stage: at, depthMm, heightMm, lengthMm, diameterMm, widthMm } = correcting
-    kind = said
-    chosenStage = at
-    sizes = { depthMm, heightMm, lengthMm, diameterMm, widthMm }
-    count = correcting.count ?? null
-    judge()
+    const said = correcting
+    // Begins from what was said; what is chosen since is not gone back on.
+    if (said) untrack(() => begin(said))
   })
+
+  function begin(said: Schema['FindingView']) {
+    const { depthMm, heightMm, lengthMm, diameterMm, widthMm } = said
+    kind = said.kind
+    chosenStage = said.stage
+    sizes = { depthMm, heightMm, lengthMm, diameterMm, widthMm }
+    count = said.count ?? null
+    judge()
+  }
 
   const lastLaid = $derived([...coupon.beads].reverse().find((one) => one.runs.length)?.stage)
   const stage = $derived(chosenStage ?? lastLaid ?? bead?.stage ?? coupon.test.stages[0]!)
