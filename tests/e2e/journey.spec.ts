@@ -180,6 +180,11 @@ test('a server in trouble keeps the pass on the tablet, a refusal is told, and a
   await expect(page.getByText(/on this tablet/)).toHaveCount(0)
   expect(await laid()).toBe(before + 1)
 
+  // It may stand before a hold point by now: under the rules of a test that is answered first.
+  await expect(page.getByText(`${before + 1} of 8`)).toBeVisible()
+  const seen = page.getByRole('button', { name: 'Seen, go on' })
+  if (await seen.isVisible()) await seen.click()
+  await expect(seen).toHaveCount(0)
   status = 401
   await page.getByRole('button', { name: 'Log it clean' }).click()
   await expect(page.getByText('1 entry waits on this tablet until somebody signs in.')).toBeVisible()

@@ -37,10 +37,10 @@ public sealed record CouponVerdict(
     public VerdictKind? Inside => Specimens is { Count: > 0 } cut ? CouponJudge.Worst([.. cut.Select(one => one.Verdict.Kind)]) : null;
 
     /// <summary>
-    /// True when it decides: every stage was welded, or one was rejected. A coupon given up after a bad root counts as it stands, whatever
+    /// True when it decides: every stage was welded and could be judged, or one was rejected. A coupon given up after a bad root counts as it stands, whatever
     /// was never welded.
     /// </summary>
-    public bool Decides => Missing.Count == 0 || Kind == VerdictKind.Reject;
+    public bool Decides => Kind == VerdictKind.Reject || (Missing.Count == 0 && Seen != VerdictKind.CannotJudge);
 }
 
 /// <summary>The verdict on one of the test's specimens.</summary>

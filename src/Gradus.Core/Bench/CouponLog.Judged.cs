@@ -110,12 +110,19 @@ public sealed partial class CouponLog
 
     /// <summary>
     /// The verdict as it stands. A stage counts once all its beads are laid: half a cap is not a clean cap. What was repaired and is sound is
-    /// judged no more.
+    /// judged no more; what a drill of repairing has made on purpose is scored instead.
     /// </summary>
     public CouponVerdict Verdict()
     {
         var judged = Findings
-            .Select((finding, index) => (Finding: finding.ToMeasured(), Index: index, Judged: RepairOf(finding).State != RepairState.Sound))
+            .Select(
+                (finding, index) =>
+                    (
+                        Finding: finding.ToMeasured(),
+                        Index: index,
+                        Judged: RepairOf(finding).State != RepairState.Sound && finding.Kind != Test.Repairing?.Fault
+                    )
+            )
             .Where(one => one.Judged)
             .Select(one => (one.Finding, one.Index))
             .Concat(Measures.Select((finding, index) => (Finding: finding, Index: Findings.Count + index)))

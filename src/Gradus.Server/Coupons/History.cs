@@ -1,6 +1,7 @@
 using Gradus.Core.Bench;
 using Gradus.Data;
 using Gradus.Server.Accounts;
+using Gradus.Server.Library;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
@@ -18,6 +19,7 @@ public static class History
         DateTimeOffset? before,
         CouponRecorder recorder,
         GradusContext db,
+        SchoolLibrary library,
         CancellationToken cancel
     )
     {
@@ -27,7 +29,7 @@ public static class History
         }
 
         var names = await Names.Of(db, cancel);
-        var words = await WordsOf(coupon, db, cancel);
+        var words = await WordsOf(coupon, db, library, cancel);
         var rows = coupon
             .AllRecords()
             .SelectMany(record => Rows(record, words, names))
@@ -52,13 +54,14 @@ public static class History
         );
     }
 
-    private static async Task<HistoryWords> WordsOf(Coupon coupon, GradusContext db, CancellationToken cancel)
+    private static async Task<HistoryWords> WordsOf(Coupon coupon, GradusContext db, SchoolLibrary library, CancellationToken cancel)
     {
         var said = coupon.Events.SelectMany(one => new[] { one.Body.Was, one.Body.Correction }).OfType<CouponCorrection>().ToList();
         var students = said.Select(one => one.StudentId).OfType<Guid>().Distinct().ToList();
         var booths = said.Select(one => one.BoothId).OfType<Guid>().Distinct().ToList();
         return new HistoryWords(
             coupon,
+            CouponLogs.Of(coupon, library),
             students.Count == 0
                 ? new Dictionary<Guid, string>()
                 : await db.Students.Where(one => students.Contains(one.Id)).ToDictionaryAsync(one => one.Id, one => one.Name, cancel),

@@ -11,7 +11,12 @@ namespace Gradus.Server.Coupons;
 /// <summary>Each record of a coupon as a sentence that an inspector can follow.</summary>
 /// <param name="students">Names of the students that corrections name.</param>
 /// <param name="booths">Numbers of the booths that corrections name.</param>
-public sealed partial class HistoryWords(Coupon coupon, IReadOnlyDictionary<Guid, string> students, IReadOnlyDictionary<Guid, int> booths)
+public sealed partial class HistoryWords(
+    Coupon coupon,
+    CouponLog log,
+    IReadOnlyDictionary<Guid, string> students,
+    IReadOnlyDictionary<Guid, int> booths
+)
 {
     /// <summary>The sentence of a record.</summary>
     public string Says(CouponRecord record) =>
@@ -67,7 +72,7 @@ public sealed partial class HistoryWords(Coupon coupon, IReadOnlyDictionary<Guid
             BenchEventKind.FindingCorrected => $"{Capital(Finding(body.FindingId, "")).Trim()} put right: {Corrected(body.Finding!)}",
             BenchEventKind.Measured =>
                 $"{Capital(Words(body.Side!.Value))} at {body.At}: {(body.HeightMm < 0 ? $"{Number(-body.HeightMm.Value)} mm below flush" : $"{Number(body.HeightMm ?? 0)} mm over flush")}",
-            BenchEventKind.SpecimenTested => $"{Specimen(body.Specimen!.Value)} tested",
+            BenchEventKind.SpecimenTested => Specimen(body),
             BenchEventKind.Breach => $"Rule broken: {Words(body.Rule!.Value)}",
             BenchEventKind.BeadAdded => body.Patch == true
                 ? "A patch added before the cap"
@@ -145,12 +150,25 @@ public sealed partial class HistoryWords(Coupon coupon, IReadOnlyDictionary<Guid
         return string.Join("; ", changes.OfType<string>().DefaultIfEmpty("nothing changed"));
     }
 
-    private static string Title(string? point) =>
-        point is null ? "hold point"
-        : point.Length > 0 && char.IsLower(point[0]) ? Capital(point)
-        : point;
+    private string Title(string? point) => log.HoldNamed(point)?.Title ?? point ?? "hold point";
 
-    private static string Specimen(int number) => $"Specimen {number + 1}";
+    private string Specimen(BenchEventBody body)
+    {
+        var number = body.Specimen!.Value;
+        var specimens = log.Test.Specimens;
+        if (number >= specimens.Count || CouponLife.Judge(log.Profile, log.Test.Joint.ThicknessMm, body) is not { } verdict)
+        {
+            return $"Specimen {number + 1} tested";
+        }
+
+        var outcome = verdict.Kind switch
+        {
+            VerdictKind.Accept => "accepted",
+            VerdictKind.Reject => "rejected",
+            _ => "not to be judged",
+        };
+        return $"{Capital(new SpecimenVerdict(number, specimens[number].Kind, verdict).Name)} tested: {outcome}";
+    }
 
     private static string Bead(string key) => key.Replace('-', ' ').Replace("@", " on ", StringComparison.Ordinal);
 

@@ -67,6 +67,8 @@
     ),
   )
 
+  const pointOf = (says: string) => coupon.life.holdsDue.find((point) => says.startsWith(`${point}:`))
+
   function lay(run: Run | 'whole') {
     if (concerns.length && asking == null) {
       asking = run
@@ -108,7 +110,7 @@
           : 'from the test'}</span
     >
   </p>
-  {#each coupon.life.holdsDue as point (point)}
+  {#each asking == null ? coupon.life.holdsDue : [] as point (point)}
     <div class="mt-2 flex flex-wrap items-center gap-2 border-l-4 border-(--bronze) px-3 py-1">
       <span class="grow font-semibold">Hold point before this pass: {point.toLowerCase()}</span>
       <button class="tap" onclick={() => ontell('holdAnswered', { point, go: true }, `${point}: go on.`)}
@@ -126,7 +128,24 @@
         {#each concerns as one (one.concern + one.says)}
           <li class="flex flex-wrap items-center gap-2 py-0.5">
             <span class="grow font-semibold">{one.says}</span>
-            {#if one.concern === 'safety'}
+            {#if one.concern === 'holdPoint' && pointOf(one.says)}
+              {@const point = pointOf(one.says)!}
+              <button
+                class="tap"
+                onclick={() => ontell('holdAnswered', { point, go: true }, `${point}: go on.`)}
+                >Seen, go on</button
+              >
+            {:else if one.concern === 'purge'}
+              <button
+                class="tap"
+                onclick={() =>
+                  ontell(
+                    'timerStarted',
+                    { timer: 'purge', minutes: Math.ceil(coupon.life.purgeMinutes * 10) / 10 },
+                    'The purge runs.',
+                  )}>Start the purge</button
+              >
+            {:else if one.concern === 'safety'}
               <button class="tap" onclick={() => onsafety()}>Sign it off</button>
             {:else if one.concern === 'position'}
               <button class="tap" onclick={() => ontell('positionWitnessed', {}, 'Position witnessed.')}

@@ -81,8 +81,12 @@
 
   const addNote = () =>
     act(async () => {
-      await write(coupon.id, 'PUT', 'notes', newId(), { text: note }, 'a note')
+      const id = newId()
+      await write(coupon.id, 'PUT', 'notes', id, { text: note }, 'a note')
       note = ''
+      notices.add('Note kept.', 'done', () =>
+        act(() => write(coupon.id, 'DELETE', 'notes', id, null, 'a note taken back')),
+      )
     })
 </script>
 
@@ -115,7 +119,9 @@
       {/each}
     </ol>
   {/if}
-  {#each verdict.says as says (says)}<p class="font-semibold">{says}</p>{/each}
+  {#if !coupon.life.scores.length}
+    {#each verdict.says as says (says)}<p class="font-semibold">{says}</p>{/each}
+  {/if}
   {#if coupon.life.scores.length}
     <table class="w-full" aria-label="Repairs by clock point">
       <tbody>

@@ -172,9 +172,11 @@
       ? 'Tap where each tack is'
       : marking
         ? `Tap where the pass was ${marking === 'startAt' ? 'started' : 'stopped'}`
-        : coupon?.findings.length
-          ? 'Findings; tap a place to add one'
-          : 'Tap a place to put a finding there',
+        : closed
+          ? 'Findings at their place'
+          : coupon?.findings.length
+            ? 'Findings; tap a place to add one'
+            : 'Tap a place to put a finding there',
   )
 
   function pick(picked: typeof place) {
@@ -194,7 +196,8 @@
     busy = true
     const was = chosenStep
     await notices.attempt(async () => {
-      await write(id, 'PUT', 'fit-ups', newId(), draft!.toRequest(), 'the fit-up')
+      const fitUp = newId()
+      await write(id, 'PUT', 'fit-ups', fitUp, draft!.toRequest(), 'the fit-up')
       draft!.forget()
       await refresh()
       const outcome = query.data?.fitUp.outcome
@@ -202,6 +205,11 @@
         outcome === 'go' || outcome === 'warn'
           ? 'Fit-up recorded: go.'
           : 'Fit-up recorded. See what to mend.',
+        'done',
+        async () => {
+          await write(id, 'DELETE', 'fit-ups', fitUp, null, 'a fit-up taken back')
+          await refresh()
+        },
       )
       if (chosenStep === was) chosenStep = outcome === 'go' || outcome === 'warn' ? 'weld' : 'fitUp'
     })
