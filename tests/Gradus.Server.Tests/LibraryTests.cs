@@ -75,6 +75,7 @@ public sealed class LibraryTests : IAsyncDisposable
                     at = "start",
                     lengthMm = plan.GetProperty("maxLengthMm").GetDouble(),
                     feathered = true,
+                    bridged = plan.GetProperty("bridged").GetBoolean(),
                 });
             var answers = test.GetProperty("fitUp")
                 .GetProperty("questions")

@@ -60,17 +60,18 @@ public static class BeadRuns
         runs.Any(run => !run.Part) || Cover(test, bead, runs);
 
     /// <summary>Whether some runs take the bead from its one end to its other, by where they were started and stopped.</summary>
-    internal static bool Cover(TestTemplate test, PlannedBead bead, IReadOnlyCollection<LoggedPass> runs)
-    {
-        var length = test.Joint.LengthMm ?? 0;
-        return runs.Count > 0
-            && Stretch.Cover(
-                runs.Select(run => run.Stretch?.On(length)).OfType<Reach>(),
-                Wanted(test, bead, length),
-                test.Product == Product.Pipe,
-                Slack(test)
-            );
-    }
+    internal static bool Cover(TestTemplate test, PlannedBead bead, IReadOnlyCollection<LoggedPass> runs) =>
+        Takes(test, runs, Wanted(test, bead, test.Joint.LengthMm ?? 0));
+
+    /// <summary>Whether some runs together take all of a stretch.</summary>
+    internal static bool Takes(TestTemplate test, IReadOnlyCollection<LoggedPass> runs, Reach wanted) =>
+        runs.Count > 0
+        && Stretch.Cover(
+            runs.Select(run => run.Stretch?.On(test.Joint.LengthMm ?? 0)).OfType<Reach>(),
+            wanted,
+            test.Product == Product.Pipe,
+            Slack(test)
+        );
 
     /// <summary>The usual runs of a bead that were not laid yet, in order.</summary>
     public static IReadOnlyList<PlannedRun> Left(TestTemplate test, PlannedBead bead, OperatorHand hand, IReadOnlyCollection<LoggedPass> runs)
@@ -80,16 +81,14 @@ public static class BeadRuns
             return [];
         }
 
-        var length = test.Joint.LengthMm ?? 0;
-        var laid = runs.Select(run => run.Stretch?.On(length)).OfType<Reach>().ToList();
         return
         [
             .. Of(test, bead, hand)
                 .Where(run =>
                     Place.TryParse(run.From, test.Product, out var from)
                     && Place.TryParse(run.To, test.Product, out var to)
-                    && new Stretch(from, to, run.Side).On(length) is { } reach
-                    && !Stretch.Cover(laid, reach, test.Product == Product.Pipe, Slack(test))
+                    && new Stretch(from, to, run.Side).On(test.Joint.LengthMm ?? 0) is { } reach
+                    && !Takes(test, runs, reach)
                 ),
         ];
     }

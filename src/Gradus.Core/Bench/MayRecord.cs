@@ -98,6 +98,11 @@ public static class MayRecord
             return NotPossible.Unfit("side", $"From {startAt} to {stopAt} goes either way: say by which side, one of {CoreJson.Names<PipeSide>()}.");
         }
 
+        if (stretch?.On(log.Test.Joint.LengthMm ?? 0) is { } reach && BeadRuns.Takes(log.Test, runs, reach))
+        {
+            return NotPossible.Conflict("beadKey", "That run is logged already. Take it back first.");
+        }
+
         return runs.Count > 0 && (stretch is null || runs.Any(run => run.Stretch is null) || BeadRuns.Cover(log.Test, bead, runs))
             ? NotPossible.Conflict("beadKey", "That bead is logged already. Take it back first.")
             : null;

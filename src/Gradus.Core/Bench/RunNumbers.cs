@@ -1,5 +1,6 @@
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
+using Gradus.Core.Welding;
 
 namespace Gradus.Core.Bench;
 
@@ -11,9 +12,11 @@ namespace Gradus.Core.Bench;
 /// True when the voltage was not logged: that of the load lines of IEC 60974-1 stands in (20 + 0.04 I covered electrode, 10 + 0.04 I gas tungsten
 /// arc, 14 + 0.05 I wire; from memory).
 /// </param>
-public sealed record RunNumbers(double? LengthMm, double? TravelMmPerMin, double? HeatKJPerMm, bool VoltsEstimated)
+/// <param name="TravelEstimated">True when the arc was not timed: the time that its rods burn stands in, by their deposit and the current.</param>
+public sealed record RunNumbers(double? LengthMm, double? TravelMmPerMin, double? HeatKJPerMm, bool VoltsEstimated, bool TravelEstimated)
 {
     private const double SecondsPerMinute = 60;
+    private const int Cellulosic = 3; // F-number of ASME IX QW-432
 
     /// <summary>The numbers of a run.</summary>
     public static RunNumbers Of(TestTemplate test, LoggedPass run)
@@ -25,9 +28,36 @@ public sealed record RunNumbers(double? LengthMm, double? TravelMmPerMin, double
             : reach is { } length ? (test.Product == Product.Pipe ? length / ClockPosition.MinutesRound * whole : length)
             : null;
         var ran = run.Measured?.RunLengthMm ?? (stretch > 0 ? stretch : null);
-        var travel = run.Measured?.ArcSeconds is > 0 and var seconds ? ran / seconds * SecondsPerMinute : null;
+        var timed = run.Measured?.ArcSeconds is > 0 and var seconds ? seconds / SecondsPerMinute : (double?)null;
+        var minutes = timed ?? RodMinutes(test, run);
+        var travel = minutes > 0 ? ran / minutes : null;
         var volts = run.Volts ?? LoadLine(run.Process, run.Amps);
-        return new RunNumbers(ran, travel, travel > 0 ? 60 * volts * run.Amps / (1000 * travel) : null, run.Volts is null);
+        return new RunNumbers(
+            ran,
+            travel,
+            travel > 0 ? 60 * volts * run.Amps / (1000 * travel) : null,
+            run.Volts is null,
+            travel is not null && timed is null
+        );
+    }
+
+    /// <summary>How long the rods of a covered-electrode run burnt; null where they were not counted.</summary>
+    private static double? RodMinutes(TestTemplate test, LoggedPass run)
+    {
+        if (run.Process != Process.Smaw || run.Measured?.RodsUsed is not (> 0 and var rods) || run.Amps <= 0)
+        {
+            return null;
+        }
+
+        var filler = test.Passes.FirstOrDefault(pass => pass.Filler.Classification == run.ElectrodeClass)?.Filler;
+        var grams = Deposit.GramsPerRod(
+            Length.FromMm(run.DiameterMm),
+            Length.FromMm(TradeNumbers.Of("rodLengthMm")),
+            Length.FromMm(TradeNumbers.Of("stubMm")),
+            TradeNumbers.Of(filler is null || filler.FNumber == Cellulosic ? "recoveryCellulosic" : "recoveryBasic"),
+            TradeNumbers.Of("densitySteel")
+        );
+        return rods * grams / (TradeNumbers.Of("smawGPerMinPerAmp") * run.Amps);
     }
 
     private static double LoadLine(Process process, double amps) =>

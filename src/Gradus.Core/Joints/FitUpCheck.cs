@@ -131,6 +131,11 @@ public static class FitUpCheck
                 FitUpOutcome.Mend,
                 "Feather both ends of each tack, or bridge it and cut the bridge out."
             ),
+            (
+                plan.Bridged && tacks.Any(tack => !tack.Bridged),
+                FitUpOutcome.Warn,
+                "Bridges are planned: a tack in the root has to be feathered or cut out."
+            ),
             (tacks.Count > plan.MaxCount, FitUpOutcome.Warn, $"More tacks than the {plan.MaxCount} that are planned."),
             (tacks.Any(tack => tack.LengthMm > plan.MaxLengthMm + ReadingSlackMm), FitUpOutcome.Warn, "A tack is longer than planned."),
             (

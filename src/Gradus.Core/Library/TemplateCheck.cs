@@ -53,6 +53,15 @@ public static class TemplateCheck
                 joint.Pipe is not null && template.FitUp.Points.Any(point => !ClockPosition.TryParse(point, out _)),
                 "Fit-up points on pipe are clock positions."
             ),
+            (
+                template.Rules.HoldPoints.Any(point => point.Id.Length is 0 or > 80 || point.Title.Length is 0 or > 80)
+                    || template.Rules.HoldPoints.DistinctBy(point => point.Id).Count() < template.Rules.HoldPoints.Count,
+                "A hold point has an id of its own and a title, each at most 80 characters."
+            ),
+            (
+                template.Repairing is { } drill && (drill.MostTries < 1 || !drill.Points.All(point => ClockPosition.TryParse(point, out _))),
+                "A drill of repairing names clock positions and at least one try."
+            ),
             (template.FitUp.Tolerances.Any(tolerance => tolerance.Min > tolerance.Max), "A tolerance runs from low to high."),
         ];
         var errors = checks.Where(check => check.Wrong).Select(check => check.Error).ToList();

@@ -15,7 +15,33 @@ public static class TestLibrary
 
     /// <summary>The JSON Schema of a test file, made from the records that read it.</summary>
     public static JsonNode Schema() =>
-        CoreJson.Options.GetJsonSchemaAsNode(typeof(TestTemplate), new JsonSchemaExporterOptions { TreatNullObliviousAsNonNullable = true });
+        CoreJson.Options.GetJsonSchemaAsNode(
+            typeof(TestTemplate),
+            new JsonSchemaExporterOptions
+            {
+                TreatNullObliviousAsNonNullable = true,
+                TransformSchemaNode = (context, schema) => context.TypeInfo.Type == typeof(HoldPoint) ? JsonNode.Parse(HoldPointShape)! : schema,
+            }
+        );
+
+    // Written by hand, since a hold point is read from its bare title as well.
+    private const string HoldPointShape = """
+        {
+          "anyOf": [
+            {"type": "string"},
+            {
+              "type": "object",
+              "properties": {
+                "id": {"type": "string"},
+                "title": {"type": "string"},
+                "stage": {"enum": ["fitUp", "root", "hot", "fill", "cap", null]}
+              },
+              "required": ["id", "title", "stage"],
+              "additionalProperties": false
+            }
+          ]
+        }
+        """;
 
     /// <summary>Reads a test from JSON and checks it.</summary>
     /// <exception cref="JsonException">The text does not have the shape of a test.</exception>

@@ -54,7 +54,17 @@ public sealed record FitUpTolerance(
 
 /// <summary>How many tacks, how long (mm), and where they may not be.</summary>
 /// <param name="Where">In words: on the back, clear of the specimens.</param>
-public sealed record TackPlan(int MinCount, int MaxCount, double MinLengthMm, double MaxLengthMm, bool Feathered, string Where, string Source);
+/// <param name="Bridged">True when they are bridges over the gap, which are cut out as the root comes to them.</param>
+public sealed record TackPlan(
+    int MinCount,
+    int MaxCount,
+    double MinLengthMm,
+    double MaxLengthMm,
+    bool Feathered,
+    string Where,
+    string Source,
+    bool Bridged = false
+);
 
 /// <summary>A question of the fit-up, and what to do when the answer is no.</summary>
 public sealed record FitUpQuestion(string Id, string Text, string Mend, string Source);

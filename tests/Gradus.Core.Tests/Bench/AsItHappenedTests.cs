@@ -1,4 +1,5 @@
 using Gradus.Core.Bench;
+using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
@@ -129,6 +130,8 @@ public sealed class AsItHappenedTests
         Assert.Null(MayRecord.Pass(half, key, "6:00", "12:00", true, PipeSide.Three));
         Assert.Equal("side", MayRecord.Pass(half, key, "6:00", "12:00", true)?.Field); // by which one
         Assert.Equal("startAt", MayRecord.Pass(half, key, null, null, true)?.Field);
+        Assert.Equal("beadKey", MayRecord.Pass(half, key, "6:00", "12:00", true, PipeSide.Nine)?.Field); // that side is laid
+        Assert.Equal("beadKey", MayRecord.Pass(half, key, "7:00", "9:00", true)?.Field);
         Assert.Equal("beadKey", MayRecord.Pass(half, key, null, null)?.Field); // a whole bead over a half: taken for a double tap
         var whole = Log(Pipe, new CouponRecords([], [nine, Run(Pipe, key, 8, "6:00", "12:00", PipeSide.Three)], [], []));
         Assert.True(whole.IsLaid(key));
@@ -530,6 +533,77 @@ public sealed class AsItHappenedTests
         Assert.Equal(kept, System.Text.Json.JsonSerializer.Deserialize<IReadOnlyList<HoldPoint>>(written, CoreJson.Options)!);
     }
 
+    // ---- What is asked
+
+    [Fact]
+    public void Nothing_is_asked_that_no_cause_and_no_sum_uses()
+    {
+        string[] sums = ["travel", "heat"];
+        Assert.All(Asks.All, ask => Assert.All(ask.UsedBy, use => Assert.True(sums.Contains(use) || CauseFinder.KnownFacts.Contains(use), use)));
+        var fields = typeof(RunMeasures).GetProperties().Select(one => char.ToLowerInvariant(one.Name[0]) + one.Name[1..]).ToHashSet();
+        Assert.All(Asks.All, ask => Assert.Contains(ask.Id, fields));
+    }
+
+    [Theory]
+    [InlineData("P1", "root-1-1", "cleaned rodOutHours")] // a strip, low-hydrogen rods
+    [InlineData("R3", "root-1-1", "cleaned gapAtTieInMm keyhole stopDress")]
+    [InlineData("P8", "root-1-1", "cleaned stickOutMm")] // self-shielded: no gas
+    [InlineData("P8", "fill-3-2", "cleaned levels stickOutMm")]
+    [InlineData("R5", "root-1-1", "gapAtTieInMm gasFlowLPerMin keyhole oxygenPercent stopDress")]
+    [InlineData("R5", "cap-4-2", "gasFlowLPerMin")]
+    public void A_bead_is_asked_what_its_process_and_stage_bring(string id, string key, string asked)
+    {
+        var test = TestLibrary.Shipped[id];
+        var log = Log(test, CouponRecords.None);
+        string[] always = ["arcSeconds", "rodsUsed"];
+        var bead = log.Beads.First(one => one.Key == key);
+        Assert.Equal(asked, string.Join(" ", log.AskedOf(bead).Select(ask => ask.Id).Except(always).Order(StringComparer.Ordinal)));
+
+        // What is asked once of a process is not asked of its second bead.
+        if (bead.Stage == Stage.Root && id != "R3")
+        {
+            var laid = Log(test, new CouponRecords([], [Run(test, key, 1)], [], []));
+            Assert.DoesNotContain(
+                laid.AskedOf(laid.Beads.Skip(1).First(one => one.Stage != Stage.Root)),
+                ask => ask.FirstOfProcess && ask.Id != "gasFlowLPerMin"
+            );
+        }
+    }
+
+    [Fact]
+    public void What_was_measured_points_to_its_cause()
+    {
+        var root = Run(Pipe, "root-1-1", 1) with { Measured = new RunMeasures(Keyhole: Keyhole.Large, GapAtTieInMm: 0.8, StopDress: StopDress.AsIs) };
+        CouponLog With(LoggedFinding finding) => Log(Pipe, new CouponRecords([], [root], [finding], []));
+        var hole = Finding(DiscontinuityKind.BurnThrough, Stage.Root, "6");
+        Assert.True(With(hole).CauseFactsOf(hole).KeyholeLarge);
+        Assert.Equal("keyholePause", CauseFinder.Rank(DiscontinuityKind.BurnThrough, With(hole).CauseFactsOf(hole))[0].Id);
+        var cold = Finding(DiscontinuityKind.IncompleteJointPenetration, Stage.Root, "12");
+        Assert.Contains(
+            "at the tie-in",
+            string.Join(" ", CauseFinder.Rank(cold.Kind, With(cold).CauseFactsOf(cold))[0].Grounds),
+            StringComparison.Ordinal
+        );
+
+        // Asked once, with the first pass of the process: it holds for the later ones.
+        List<LoggedPass> filled =
+        [
+            Run(Plate, "root-1-1", 1) with
+            {
+                Measured = new RunMeasures(StickOutMm: 6),
+            },
+            Run(Plate, "fill-2-1", 9) with
+            {
+                Measured = new RunMeasures(Levels: [new FillLevel("start", 3), new FillLevel("end", 1)]),
+            },
+            Run(Plate, "cap-4-1", 20),
+        ];
+        LoggedFinding At(double mm) => new(Id(1), Noon.AddMinutes(40), null, DiscontinuityKind.Undercut, Stage.Cap, Place.At(mm));
+        CauseFacts Facts(double mm) => Log(Plate, new CouponRecords([], filled, [At(mm)], [])).CauseFactsOf(At(mm));
+        Assert.Equal((6.0, 3.0), (Facts(10).StickOutMm, Facts(10).FillBelowFlushMm));
+        Assert.Equal(1.0, Facts(150).FillBelowFlushMm);
+    }
+
     // ---- Numbers of a run
 
     [Fact]
@@ -556,6 +630,14 @@ public sealed class AsItHappenedTests
         };
         Assert.Equal((0.576, true), (Math.Round(RunNumbers.Of(Plate, rod).HeatKJPerMm!.Value, 9), RunNumbers.Of(Plate, rod).VoltsEstimated));
         Assert.Null(RunNumbers.Of(Plate, run with { Measured = null }).TravelMmPerMin);
+
+        // One 1/8 E7018 leaves 20.84 g at 0.16 g/min A: 130 s at 60 A over 152.4 mm (the deposit is that of EN ISO 2401, recovery 1.10).
+        var backed = TestLibrary.Shipped["P1"];
+        var burnt = Run(backed, "root-1-1", 1) with { Amps = 60, Measured = new RunMeasures(RodsUsed: 1) };
+        var byRods = RunNumbers.Of(backed, burnt);
+        Assert.Equal(152.4 / (20.84 / (0.16 * 60)), byRods.TravelMmPerMin!.Value, 1);
+        Assert.True(byRods.TravelEstimated);
+        Assert.Null(RunNumbers.Of(backed, burnt with { Process = Process.Gtaw }).TravelMmPerMin);
 
         // Half of the way round NPS 6 Sch 80 at the middle of its wall: pi (6.625 - 0.432) / 2 in.
         var half = Run(Pipe, "root-1-1", 1, "6", "12", PipeSide.Nine);

@@ -63,12 +63,12 @@ class Outbox {
     return this.items.filter((one) => one.refused)
   }
 
-  /** The beads of a coupon whose passes are on their way and not taken back. */
+  /** The beads of a coupon whose passes are on their way and not taken back; a run that is part of one does not make it. */
   passesOf(couponId: string): string[] {
     const given = new Set(this.items.filter((one) => one.method === 'DELETE').map((one) => one.path))
     return this.waiting
       .filter((one) => one.couponId === couponId && one.method === 'PUT' && one.path.includes('/passes/'))
-      .filter((one) => !given.has(one.path))
+      .filter((one) => !given.has(one.path) && !(one.body as Schema['RecordPass']).part)
       .map((one) => (one.body as Schema['RecordPass']).beadKey!)
   }
 

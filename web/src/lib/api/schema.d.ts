@@ -6307,7 +6307,7 @@ export interface components {
          * @description What can happen to a coupon beside its fit-up, passes and findings.
          * @enum {string}
          */
-        BenchEventKind: "cut" | "voided" | "positionWitnessed" | "takenDown" | "holdCalled" | "holdAnswered" | "timerStarted" | "timerStopped" | "repaired" | "causeChosen" | "measured" | "specimenTested" | "breach" | "lookedAgain" | "findingCorrected" | "beadAdded" | "beadLeftOut" | "reopened" | "corrected" | "safetySigned";
+        BenchEventKind: "cut" | "voided" | "positionWitnessed" | "takenDown" | "holdCalled" | "holdAnswered" | "timerStarted" | "timerStopped" | "repaired" | "causeChosen" | "measured" | "specimenTested" | "breach" | "lookedAgain" | "findingCorrected" | "beadAdded" | "beadLeftOut" | "reopened" | "corrected";
         /**
          * @description What a timer counts.
          * @enum {string}
@@ -7232,6 +7232,7 @@ export interface components {
             /** Format: int32 */
             maxTacks?: null | number;
             feathered?: null | boolean;
+            bridged?: null | boolean;
             /** Format: double */
             minLengthMm?: null | number;
             /** Format: double */
@@ -9128,6 +9129,8 @@ export interface components {
              *     arc, 14 + 0.05 I wire; from memory).
              */
             voltsEstimated: boolean;
+            /** @description True when the arc was not timed: the time that its rods burn stands in, by their deposit and the current. */
+            travelEstimated: boolean;
         };
         /** @description What a run of clean coupons shows. */
         RunShows: {
@@ -9594,6 +9597,11 @@ export interface components {
             /** @description In words: on the back, clear of the specimens. */
             where: string;
             source: string;
+            /**
+             * @description True when they are bridges over the gap, which are cut out as the root comes to them.
+             * @default false
+             */
+            bridged: boolean;
         };
         /** @description The least preheat and the most between passes, in °C; logged with each pass. */
         Temperatures: {

@@ -57,15 +57,20 @@
   const byRuns = $derived(inRuns || bead.runs.length > 0)
 
   // Under the rules of a test: what has to be done before this pass. A temperature that is noted here settles its own.
-  const concerns = $derived(
-    coupon.life.concerns.filter(
-      (one) =>
-        !(
-          one.concern === 'preheat' &&
-          (extras.interpassC ?? -Infinity) >= (coupon.test.temperatures?.preheatMinC ?? 0)
-        ),
+  const heat = $derived(coupon.test.temperatures)
+  const concerns = $derived([
+    ...coupon.life.concerns.filter(
+      (one) => !(one.concern === 'preheat' && (extras.interpassC ?? -Infinity) >= (heat?.preheatMinC ?? 0)),
     ),
-  )
+    ...(coupon.asTest && extras.interpassC != null && extras.interpassC > (heat?.interpassMaxC ?? Infinity)
+      ? [
+          {
+            concern: 'interpass' as const,
+            says: `${extras.interpassC} °C; let it cool under ${heat!.interpassMaxC} °C.`,
+          },
+        ]
+      : []),
+  ])
 
   const pointOf = (says: string) => coupon.life.holdsDue.find((point) => says.startsWith(`${point}:`))
 

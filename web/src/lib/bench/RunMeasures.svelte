@@ -27,6 +27,7 @@
       return units.unit === 'in'
         ? `${Math.round((value * 60) / L_PER_FT3)} ft³/h`
         : `${value.toFixed(1)} L/min`
+    if (ask.unit === 'rods') return String(value).replace('.5', '½').replace(/^0/, '')
     if (ask.unit === 'hours') return value >= 8 ? 'over 4 h' : `to ${value} h`
     if (ask.unit === 'percent') return value < 0.1 ? 'under 0.1' : value <= 1 ? 'to 1' : 'over 1'
     return `${value} s`

@@ -20,8 +20,8 @@
     draft.tacks.length > 0 && draft.tacks.every((tack) => tack[key])
 
   function put(count: number) {
-    const places = isPipe ? HOURS : coupon.test.fitUp.points
-    const like = draft.tacks[0] ?? { lengthMm: plan.minLengthMm * 2, feathered: false, bridged: false }
+    const places = !isPipe ? coupon.test.fitUp.points : count === 2 ? ['12', '6'] : HOURS
+    const like = draft.tacks[0] ?? { lengthMm: plan.minLengthMm * 2, feathered: false, bridged: plan.bridged }
     draft.setTacks(
       Array.from({ length: count }, (_, index) => ({ ...like, at: places[index % places.length]! })),
     )

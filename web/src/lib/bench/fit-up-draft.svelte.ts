@@ -105,8 +105,8 @@ export class FitUpDraft {
   placeTack(at: string) {
     const known = this.tacks.findIndex((tack) => this.placeOf(tack.at) === this.placeOf(at))
     if (known < 0) {
-      const { minLengthMm, feathered } = this.test.fitUp.tacks
-      const like = this.tacks.at(-1) ?? { lengthMm: minLengthMm * 2, feathered, bridged: false }
+      const { minLengthMm, feathered, bridged } = this.test.fitUp.tacks
+      const like = this.tacks.at(-1) ?? { lengthMm: minLengthMm * 2, feathered, bridged }
       this.tacks = [...this.tacks, { ...like, at }]
     }
     this.tack = known < 0 ? this.tacks.length - 1 : known

@@ -51,5 +51,10 @@ export function numbersText(numbers: Schema['RunNumbers']): string {
       : units.unit === 'in'
         ? `${(numbers.heatKJPerMm * MM_PER_INCH).toFixed(1)} kJ/in`
         : `${numbers.heatKJPerMm.toFixed(2)} kJ/mm`
-  return `${travel}, ${heat}${numbers.voltsEstimated ? ' (volts estimated)' : ''}`
+  const guessed = [
+    numbers.travelEstimated ? 'travel from the rods' : '',
+    numbers.voltsEstimated ? 'volts estimated' : '',
+  ]
+  const notes = guessed.filter(Boolean).join(', ')
+  return `${travel}, ${heat}${notes ? ` (${notes})` : ''}`
 }

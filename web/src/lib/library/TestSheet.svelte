@@ -73,6 +73,8 @@
     { name: 'F-numbers', of: (one) => one.fNumbers.map((number) => `F${number}`).join(' ') },
     { name: 'Run', of: (one) => one.progressions.join(', ') || '–' },
   ])
+
+  const holdTitles = (points: unknown[]) => points.map((point) => (point as { title: string }).title)
 </script>
 
 <p class="text-(--soft)">
@@ -280,7 +282,7 @@
       {#each rulesText(test.rules) as line (line)}<li>{line}</li>{/each}
     </ul>
     <p class="eyebrow mt-2">Hold points</p>
-    <p>{test.rules.holdPoints.join('; ') || 'none'}</p>
+    <p>{holdTitles(test.rules.holdPoints).join('; ') || 'none'}</p>
     <p class="eyebrow mt-2">Specimens</p>
     <p>{test.specimens.map(specimenText).join('; ') || 'none'}</p>
     <p class="eyebrow mt-2">Drills</p>
