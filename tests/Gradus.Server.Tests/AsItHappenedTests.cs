@@ -417,6 +417,16 @@ public sealed class AsItHappenedTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_coached_coupon_that_was_as_under_test_is_held_to_the_rules_all_the_same()
+    {
+        var (coupon, _) = await Start();
+        (await client.PutPass(coupon, Guid.CreateVersion7(), Calls.Pass("root-1-1"))).EnsureSuccessStatusCode();
+        Assert.Empty(Bead(await client.Coupon(coupon), "root-1-1").GetProperty("pass").GetProperty("despite").EnumerateArray());
+        await Tell(coupon, "corrected", new { correction = new { asTest = true } });
+        Assert.True((await client.Coupon(coupon)).GetProperty("life").GetProperty("downgraded").GetBoolean());
+    }
+
+    [Fact]
     public async Task Another_reason_for_giving_up_is_kept_in_words()
     {
         var (coupon, _) = await Start();

@@ -77,6 +77,23 @@ test('finding, looking and starting panels are accessible', async ({ page }) => 
   await isSound(page)
 })
 
+test('runs, measures, what is wanting and putting right are accessible and uncut', async ({ page }) => {
+  const floor = await signIn(page)
+  const id = who(floor, 'Dev Pillai').open!.id
+  for (const size of [{ width: 820, height: 1180 }, { width: 1280, height: 800 }]) {
+    await page.setViewportSize(size)
+    await page.goto(`${server.url}/coupons/${id}`)
+    await page.getByRole('tab', { name: 'Weld' }).click()
+    await page.getByText('Measured of this run').click()
+    await page.getByRole('button', { name: 'In runs' }).click()
+    await page.getByRole('button', { name: 'Beads', exact: true }).click()
+    await isSound(page)
+  }
+  await page.getByRole('button', { name: 'Put right' }).click()
+  await expect(page.getByRole('dialog')).toBeVisible()
+  await isSound(page)
+})
+
 test('signing in: accessible, and a wrong PIN is said', async ({ page }) => {
   await page.goto(server.url)
   await page.getByLabel('PIN').fill('1111')

@@ -10,18 +10,18 @@ namespace Gradus.Core.Bench;
 // What a coupon is judged by: its verdict, what closing it keeps, and the rules of the sitting.
 public sealed partial class CouponLog
 {
+    /// <summary>What has to be done before a pass of a stage is laid, under the rules of a test; empty on a coached coupon.</summary>
+    /// <inheritdoc cref="Wanting" path="/param"/>
+    public IReadOnlyList<OpenConcern> Concerns(Stage stage, double? interpassC, DateTimeOffset at) => AsTest ? Wanting(stage, interpassC, at) : [];
+
     /// <summary>
-    /// What has to be done before a pass of a stage is laid, under the rules of a test: hold points answered, the position witnessed, preheat and
-    /// purge, the interpass limit, the cautions signed, a timed sitting timed. Empty on a coached coupon.
+    /// What the rules of a test would want done before a pass of a stage: hold points answered, the position witnessed, preheat and purge, the
+    /// interpass limit, safety signed off, a timed sitting timed. It is kept with each pass, also of a coached coupon: that may turn out to have
+    /// been as under test.
     /// </summary>
     /// <param name="interpassC">What was measured before the pass; null when it was not.</param>
-    public IReadOnlyList<OpenConcern> Concerns(Stage stage, double? interpassC, DateTimeOffset at)
+    public IReadOnlyList<OpenConcern> Wanting(Stage stage, double? interpassC, DateTimeOffset at)
     {
-        if (!AsTest)
-        {
-            return [];
-        }
-
         var found = HoldsBefore(stage)
             .Select(point => new OpenConcern(Concern.HoldPoint, $"{point.Title}: not seen by the instructor yet."))
             .ToList();

@@ -212,7 +212,7 @@ public sealed class CouponReader(
             pass.Part,
             pass.Side,
             pass.Measured,
-            pass.Despite ?? [],
+            log.AsTest ? pass.Despite ?? [] : [],
             RunNumbers.Of(log.Test, pass)
         );
 

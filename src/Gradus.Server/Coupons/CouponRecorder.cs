@@ -121,10 +121,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
                     Part = request.Part == true || log.RunsOf(request.BeadKey!).Count > 0,
                     Side = request.Side,
                     Measured = request.Measured,
-                    Despite =
-                        log.AsTest && bead is not null
-                            ? [.. log.Concerns(bead.Stage, request.InterpassC, at).Select(one => one.Concern).Distinct()]
-                            : null,
+                    Despite = bead is null ? null : [.. log.Wanting(bead.Stage, request.InterpassC, at).Select(one => one.Concern).Distinct()],
                 };
             },
             log => MayRecord.Pass(log, request.BeadKey!, request.StartAt, request.StopAt, request.Part == true, request.Side),
@@ -310,6 +307,11 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
         if (MayRecord.TakeBack(log, KindOf(record), told is null ? null : log.Events.First(one => one.Id == told.Id)) is { } refusal)
         {
             return refusal.ToRefusal();
+        }
+
+        if (told?.Kind == BenchEventKind.Reopened && FollowUp.HasMoved(coupon, told, log))
+        {
+            return Refusal.Conflict("id", "Something changed since it was opened again. Close it anew instead.");
         }
 
         // The closings beside a signed one are of it, and go with it.

@@ -1,3 +1,5 @@
+using System.Text.Json;
+using Gradus.Core;
 using Gradus.Core.Bench;
 using Gradus.Core.Library;
 using Gradus.Data;
@@ -127,6 +129,28 @@ public sealed class FollowUp(GradusContext db, SchoolLibrary library)
             default:
                 break;
         }
+    }
+
+    /// <summary>
+    /// Whether a coupon shows something else than when it was opened again: then the closing of before does not fit it, and the opening is not
+    /// taken back.
+    /// </summary>
+    public static bool HasMoved(Coupon coupon, EventRecord reopened, CouponLog now)
+    {
+        var kept = coupon.Closings.FirstOrDefault(one => one.WithdrawnAt is null && one.EndedBy == reopened.Id)?.Verdict;
+        return kept is not null && Shown(kept) != Shown(now.Verdict());
+
+        static string Shown(CouponVerdict verdict) =>
+            JsonSerializer.Serialize(
+                new
+                {
+                    verdict.Seen,
+                    verdict.Visual,
+                    verdict.Missing,
+                    Specimens = verdict.Specimens ?? [],
+                },
+                CoreJson.Options
+            );
     }
 
     /// <summary>The closings that stand on a coupon, the one that counts first and the signed one last.</summary>

@@ -34,7 +34,7 @@ public sealed partial class HistoryWords(
             _ => throw new InvalidOperationException($"No words for {record.GetType().Name}."),
         };
 
-    private static string Laid(PassRecord pass)
+    private string Laid(PassRecord pass)
     {
         var where = pass switch
         {
@@ -45,7 +45,7 @@ public sealed partial class HistoryWords(
         var bead = pass.BeadKey.StartsWith("patch", StringComparison.Ordinal)
             ? "Patch"
             : $"{Capital(Words(pass.Stage))}, layer {pass.Layer}, bead {BeadNumber(pass.BeadKey)}";
-        var despite = pass.Despite is { Count: > 0 } concerns ? $"; laid in spite of: {string.Join(", ", concerns.Select(Words))}" : "";
+        var despite = log.AsTest && pass.Despite is { Count: > 0 } concerns ? $"; laid in spite of: {string.Join(", ", concerns.Select(Words))}" : "";
         return string.Create(
             CultureInfo.InvariantCulture,
             $"{bead}{where}: {pass.ElectrodeClass}, {pass.Amps:0.#} A, {Words(pass.Hand)} hand{(pass.InterpassC is { } before ? $", {before:0} °C before" : "")}{despite}."

@@ -23,6 +23,16 @@ export type Run = { startAt: string; stopAt: string; side: Schema['PipeSide'] | 
 /** A bead that was just logged takes no second tap for so long: a double tap or a held key is one pass. */
 export const DEAD_MS = 700
 
+const tapped = new Map<string, number>()
+
+/** False when the very same thing was told a moment ago: a double tap on a button is one tap. */
+export function isFirstTap(couponId: string, kind: string, body: unknown): boolean {
+  const key = JSON.stringify([couponId, kind, body])
+  const [now, before] = [Date.now(), tapped.get(key) ?? 0]
+  tapped.set(key, now)
+  return now - before > DEAD_MS
+}
+
 /** Logs a bead with the settings of a card; answers the id of the pass. */
 export async function logPass(
   couponId: string,

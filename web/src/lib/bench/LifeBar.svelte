@@ -2,7 +2,7 @@
   import Modal from 'flowbite-svelte/Modal.svelte'
   import type { Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
-  import { recordEvent, takeBackEvent } from '$lib/recording'
+  import { isFirstTap, recordEvent, takeBackEvent } from '$lib/recording'
   import { stateName, timerName, voidName, voidReasons } from '$lib/words'
   import PutRight from './PutRight.svelte'
   import ReasonDialog from './ReasonDialog.svelte'
@@ -34,6 +34,7 @@
     body: Partial<Schema['BenchEventBody']> = {},
     says = '',
   ) {
+    if (!isFirstTap(coupon.id, kind, body)) return
     await notices.attempt(async () => {
       const id = await recordEvent(coupon.id, kind, body)
       if (says)

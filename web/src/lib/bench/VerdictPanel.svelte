@@ -6,7 +6,7 @@
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { session } from '$lib/session.svelte'
   import { write } from '$lib/outbox.svelte'
-  import { recordEvent, takeBackEvent } from '$lib/recording'
+  import { isFirstTap, recordEvent, takeBackEvent } from '$lib/recording'
   import { beadName, chanceSentence, percent, repairName, stageName } from '$lib/words'
   import FindingCare from './FindingCare.svelte'
   import HistoryList from './HistoryList.svelte'
@@ -70,6 +70,7 @@
     [...verdict.reasons, ...verdict.passed].filter((one) => one.finding === index)
 
   async function tell(kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) {
+    if (!isFirstTap(coupon.id, kind, body)) return
     await act(async () => {
       const id = await recordEvent(coupon.id, kind, body)
       notices.add(says, 'done', async () => {

@@ -19,6 +19,7 @@
   import { outbox, write } from '$lib/outbox.svelte'
   import {
     DEAD_MS,
+    isFirstTap,
     logPass,
     NO_EXTRAS,
     recordEvent,
@@ -143,6 +144,7 @@
   }
 
   async function tell(kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) {
+    if (!isFirstTap(id, kind, body)) return
     await notices.attempt(async () => {
       const event = await recordEvent(id, kind, body)
       notices.add(says, 'done', async () => {
