@@ -98,6 +98,11 @@ public static class MayRecord
             return NotPossible.Unfit("side", $"From {startAt} to {stopAt} goes either way: say by which side, one of {CoreJson.Names<PipeSide>()}.");
         }
 
+        if (part && stretch?.On(log.Test.Joint.LengthMm ?? 0) is { Length: 0 })
+        {
+            return NotPossible.Unfit("stopAt", "A run goes from one place to another.");
+        }
+
         if (stretch?.On(log.Test.Joint.LengthMm ?? 0) is { } reach && BeadRuns.Takes(log.Test, runs, reach))
         {
             return NotPossible.Conflict("beadKey", "That run is logged already. Take it back first.");

@@ -139,6 +139,17 @@ public sealed class AsItHappenedTests
         Assert.Equal("beadKey", MayRecord.Pass(whole, key, "6:00", "3:00", true)?.Field);
     }
 
+    [Theory]
+    [InlineData("P8", "50", "50", null, "stopAt")] // nowhere
+    [InlineData("P8", "start", "end", PipeSide.Nine, "side")] // a plate has no clock
+    [InlineData("P8", "0", "400", null, "stopAt")] // the plate is 6 in long
+    [InlineData("R3", "6", null, PipeSide.Nine, "stopAt")]
+    [InlineData("R3", "start", "end", null, "stopAt")]
+    [InlineData("R3", "12", "12", null, null)] // once round
+    [InlineData("P8", "end", "start", null, null)]
+    public void A_run_goes_from_one_place_of_its_joint_to_another(string id, string from, string? to, PipeSide? side, string? fault) =>
+        Assert.Equal(fault, MayRecord.Pass(Log(TestLibrary.Shipped[id], CouponRecords.None), "root-1-1", from, to, true, side)?.Field);
+
     [Fact]
     public void Runs_that_leave_a_gap_do_not_make_a_bead() // 2 in of the plate are bare
     {
