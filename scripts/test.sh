@@ -58,17 +58,23 @@ need 'Build the interface' npm --prefix web run --silent build
 check 'C# format' dotnet csharpier check .
 check 'OpenAPI document is fresh' unchanged "$results/openapi.json" src/Gradus.Server/openapi/v1.json
 check 'TypeScript types are fresh' types_are_fresh
-check 'Interface format' npm --prefix web run --silent format:check
-check 'Interface lint' npm --prefix web run --silent lint
-check 'Interface types' npm --prefix web run --silent check
+
+# The interface's own checks run beside the server's tests: each waits for the other most of the time. They are told when both are done.
+{
+  check 'Interface format' npm --prefix web run --silent format:check
+  check 'Interface lint' npm --prefix web run --silent lint
+  check 'Interface types' npm --prefix web run --silent check
+  printf '\n== Interface unit tests\n'
+  (cd web && npx vitest run --reporter=default --reporter=json --outputFile="$results/vitest.json") || true
+} >"$results/interface.txt" 2>&1 &
 
 printf '\n== Core and server tests\n'
 for suite in Core Server; do
   dotnet "tests/Gradus.$suite.Tests/bin/Release/net10.0/Gradus.$suite.Tests.dll" -noLogo -ctrf "$results/$suite.ctrf.json" || true
 done
 
-printf '\n== Interface unit tests\n'
-(cd web && npx vitest run --reporter=default --reporter=json --outputFile="$results/vitest.json") || true
+wait
+cat "$results/interface.txt"
 
 printf '\n== Browser tests\n'
 (cd tests/e2e && GRADUS_E2E_REPORT="$results/e2e.json" npx playwright test) || true

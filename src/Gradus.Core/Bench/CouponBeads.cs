@@ -1,4 +1,3 @@
-using System.Globalization;
 using Gradus.Core.Library;
 using Gradus.Core.Welding;
 
@@ -121,10 +120,4 @@ internal sealed record CouponBeads(TestTemplate Test, IReadOnlyList<PlannedBead>
 
         return ([.. passes.Select(pass => moved.TryGetValue(pass.BeadKey, out var key) ? pass with { BeadKey = key } : pass)], null);
     }
-
-    /// <summary>How a bead is called, with what was added said.</summary>
-    public static string NameOf(PlannedBead bead) =>
-        IsPatch(bead.Key)
-            ? "patch"
-            : string.Create(CultureInfo.InvariantCulture, $"{bead.Stage.ToString().ToLowerInvariant()}, layer {bead.Layer}, bead {bead.BeadInLayer}");
 }

@@ -112,20 +112,14 @@ public enum SideOrder
 
 /// <summary>What a variant changes in the check of the fit-up. Lengths in mm.</summary>
 /// <param name="RootOpeningMinMm">The root opening that this way of welding the root takes.</param>
-/// <param name="Questions">Questions that are asked besides.</param>
-/// <param name="Without">Questions of the test that are not asked, by their id.</param>
 public sealed record FitUpChange(
     int? MinTacks = null,
     int? MaxTacks = null,
     bool? Feathered = null,
     bool? Bridged = null,
-    double? MinLengthMm = null,
-    double? MaxLengthMm = null,
     string? Where = null,
     double? RootOpeningMinMm = null,
-    double? RootOpeningMaxMm = null,
-    IReadOnlyList<FitUpQuestion>? Questions = null,
-    IReadOnlyList<string>? Without = null
+    double? RootOpeningMaxMm = null
 )
 {
     internal FitUpPlan ApplyTo(FitUpPlan plan) =>
@@ -137,8 +131,6 @@ public sealed record FitUpChange(
                 MaxCount = MaxTacks ?? plan.Tacks.MaxCount,
                 Feathered = Feathered ?? plan.Tacks.Feathered,
                 Bridged = Bridged ?? plan.Tacks.Bridged,
-                MinLengthMm = MinLengthMm ?? plan.Tacks.MinLengthMm,
-                MaxLengthMm = MaxLengthMm ?? plan.Tacks.MaxLengthMm,
                 Where = Where ?? plan.Tacks.Where,
             },
             Tolerances =
@@ -153,7 +145,6 @@ public sealed record FitUpChange(
                         : one
                 ),
             ],
-            Questions = [.. plan.Questions.Where(one => Without?.Contains(one.Id) != true), .. Questions ?? []],
         };
 }
 

@@ -7233,10 +7233,6 @@ export interface components {
             maxTacks?: null | number;
             feathered?: null | boolean;
             bridged?: null | boolean;
-            /** Format: double */
-            minLengthMm?: null | number;
-            /** Format: double */
-            maxLengthMm?: null | number;
             where?: null | string;
             /**
              * Format: double
@@ -7245,10 +7241,6 @@ export interface components {
             rootOpeningMinMm?: null | number;
             /** Format: double */
             rootOpeningMaxMm?: null | number;
-            /** @description Questions that are asked besides. */
-            questions?: null | components["schemas"]["FitUpQuestion"][];
-            /** @description Questions of the test that are not asked, by their id. */
-            without?: null | string[];
         };
         /** @description One line of the fit-up check. */
         FitUpLine: {

@@ -51,10 +51,11 @@
   }))
 
   const closed = $derived(coupon.closedAt != null)
-  let inRuns = $state(false)
+  // On fixed pipe a bead by its sides is the default; a tap folds the runs away, or opens them elsewhere.
+  let inRuns = $state<boolean | null>(null)
   let more = $state(false)
   let asking = $state<Run | 'whole' | null>(null)
-  const byRuns = $derived(inRuns || bead.runs.length > 0)
+  const byRuns = $derived((inRuns ?? bead.runsLeft.length > 1) || bead.runs.length > 0)
 
   // Under the rules of a test: what has to be done before this pass. A temperature that is noted here settles its own.
   const heat = $derived(coupon.test.temperatures)
@@ -190,7 +191,7 @@
       <button class="tap text-lg" onclick={onfinding}>Add a finding</button>
     </div>
     <div class="mt-2 flex flex-wrap gap-2">
-      <button class="tap px-3" aria-expanded={byRuns} onclick={() => (inRuns = !inRuns)}>In runs</button>
+      <button class="tap px-3" aria-expanded={byRuns} onclick={() => (inRuns = !byRuns)}>In runs</button>
       <button class="tap px-3" aria-expanded={more} onclick={() => (more = !more)}>Beads</button>
     </div>
   {/if}
