@@ -11,8 +11,6 @@ public sealed record PlannedRun(string From, string To, PipeSide? Side);
 /// <summary>The runs of a bead: how they are usually laid, and whether those that were laid make it whole.</summary>
 public static class BeadRuns
 {
-    private static readonly string[] FixedPositions = ["5G", "6G", "6GR", "5F"];
-
     /// <summary>
     /// The runs that a bead is usually laid in. On fixed pipe by sides, the difficult one first unless the variant says last: for a right-handed
     /// welder 6-9-12, for a left-handed one 6-3-12 (chosen default; practitioners differ); on large pipe by opposite quarters. A half of a split
@@ -29,12 +27,12 @@ public static class BeadRuns
         if (bead.Half is not null)
         {
             var half = test.Halves.First(one => one.Id == bead.Half);
-            var side = SideOf(Wanted(test, bead, 0));
+            var side = Wanted(test, bead, 0).Side;
             var fromLow = ClockPosition.Parse(half.FromClock).MinutesFrom(ClockPosition.MinutesRound / 2) < ClockPosition.MinutesRound / 4;
             return [fromLow == down ? new PlannedRun(half.ToClock, half.FromClock, side) : new PlannedRun(half.FromClock, half.ToClock, side)];
         }
 
-        if (!FixedPositions.Contains(test.Positions[0]))
+        if (!TestElements.IsZoned(test))
         {
             return [new PlannedRun("12", "12", null)];
         }
@@ -93,15 +91,11 @@ public static class BeadRuns
         ];
     }
 
-    /// <summary>The side of a pipe that is the harder one to weld.</summary>
-    public static PipeSide Other(PipeSide side) => side == PipeSide.Three ? PipeSide.Nine : PipeSide.Three;
+    private static PipeSide Other(PipeSide side) => side == PipeSide.Three ? PipeSide.Nine : PipeSide.Three;
 
     private static string Mid(PipeSide side) => side == PipeSide.Three ? "3" : "9";
 
     private static double Slack(TestTemplate test) => TradeNumbers.Of(test.Product == Product.Pipe ? "runSlackMinutes" : "runSlackMm");
-
-    private static PipeSide SideOf(Reach reach) =>
-        (reach.From + (reach.Length / 2)) % ClockPosition.MinutesRound < ClockPosition.MinutesRound / 2.0 ? PipeSide.Three : PipeSide.Nine;
 
     /// <summary>All that a bead has to take of the joint.</summary>
     private static Reach Wanted(TestTemplate test, PlannedBead bead, double lengthMm)
@@ -111,12 +105,8 @@ public static class BeadRuns
             return new Reach(0, lengthMm);
         }
 
-        if (test.Halves.FirstOrDefault(one => one.Id == bead.Half) is not { } half)
-        {
-            return new Reach(0, ClockPosition.MinutesRound);
-        }
-
-        var (from, to) = (ClockPosition.Parse(half.FromClock).Minutes, ClockPosition.Parse(half.ToClock).Minutes);
-        return new Reach(from, ((to - from + ClockPosition.MinutesRound - 1) % ClockPosition.MinutesRound) + 1);
+        return test.Halves.FirstOrDefault(one => one.Id == bead.Half) is { } half
+            ? Reach.Clockwise(ClockPosition.Parse(half.FromClock), ClockPosition.Parse(half.ToClock))
+            : new Reach(0, ClockPosition.MinutesRound);
     }
 }

@@ -354,11 +354,7 @@ public sealed partial class CouponLog
                 .Select(pass => (Side: pass.Side!.Value, pass.Hand))
                 .Distinct()
                 .Order()
-                .Select(one => new SideSeen(
-                    one.Side,
-                    one.Hand,
-                    !faults.Exists(minutes => (minutes < ClockPosition.MinutesRound / 2 ? PipeSide.Three : PipeSide.Nine) == one.Side)
-                )),
+                .Select(one => new SideSeen(one.Side, one.Hand, !faults.Exists(minutes => Reach.SideAt(minutes) == one.Side))),
         ];
     }
 

@@ -93,6 +93,9 @@ public sealed partial class CouponLog
     public IReadOnlyList<PlannedRun> RunsLeft(PlannedBead bead, OperatorHand hand) =>
         CouponBeads.IsPatch(bead.Key) ? [] : BeadRuns.Left(Test, bead, hand, RunsOf(bead.Key));
 
+    /// <summary>Whether a bead is a patch, by its key.</summary>
+    public static bool IsPatch(string beadKey) => CouponBeads.IsPatch(beadKey);
+
     /// <summary>What is asked when a bead is laid.</summary>
     public IEnumerable<Ask> AskedOf(PlannedBead bead) => Asks.Of(Test, bead, plannedBeads, Passes);
 

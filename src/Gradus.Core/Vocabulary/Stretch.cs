@@ -13,7 +13,18 @@ public enum PipeSide
 }
 
 /// <summary>How much of a joint something takes: on pipe minutes of the clock, from where it begins clockwise; on plate mm from the start.</summary>
-public readonly record struct Reach(double From, double Length);
+public readonly record struct Reach(double From, double Length)
+{
+    /// <summary>The way round a pipe from one place clockwise to another; from a place to itself it is once round.</summary>
+    public static Reach Clockwise(ClockPosition from, ClockPosition to) =>
+        new(from.Minutes, ((to.Minutes - from.Minutes + ClockPosition.MinutesRound - 1) % ClockPosition.MinutesRound) + 1);
+
+    /// <summary>The side of the pipe on which its middle lies.</summary>
+    public PipeSide Side => SideAt((From + (Length / 2)) % ClockPosition.MinutesRound);
+
+    /// <summary>The side of a pipe on which a place lies, in minutes past twelve; twelve belongs to three o'clock's, six to nine o'clock's.</summary>
+    public static PipeSide SideAt(double minutes) => minutes < ClockPosition.MinutesRound / 2.0 ? PipeSide.Three : PipeSide.Nine;
+}
 
 /// <summary>A stretch of a joint, as it was welded: from one place to another.</summary>
 /// <param name="Side">On pipe the side by which it went; null: the shorter way.</param>
@@ -30,11 +41,11 @@ public readonly record struct Stretch(Place From, Place To, PipeSide? Side)
     {
         if (From.Clock is { } from && To.Clock is { } to)
         {
-            double clockwise = ((to.Minutes - from.Minutes + ClockPosition.MinutesRound - 1) % ClockPosition.MinutesRound) + 1;
-            var (way, back) = (new Reach(from.Minutes, clockwise), new Reach(to.Minutes, ClockPosition.MinutesRound - clockwise));
-            return Side is { } side ? (back.Length > 0 && MiddleOf(back) == side ? back : way)
-                : clockwise == HalfRound ? null
-                : clockwise < HalfRound || back.Length == 0 ? way
+            var way = Reach.Clockwise(from, to);
+            var back = new Reach(to.Minutes, ClockPosition.MinutesRound - way.Length);
+            return Side is { } side ? (back.Length > 0 && back.Side == side ? back : way)
+                : way.Length == HalfRound ? null
+                : way.Length < HalfRound || back.Length == 0 ? way
                 : back;
         }
 
@@ -66,7 +77,4 @@ public readonly record struct Stretch(Place From, Place To, PipeSide? Side)
 
         return done >= wanted.Length - slack;
     }
-
-    private static PipeSide MiddleOf(Reach reach) =>
-        (reach.From + (reach.Length / 2)) % ClockPosition.MinutesRound < HalfRound ? PipeSide.Three : PipeSide.Nine;
 }

@@ -63,7 +63,7 @@ public sealed class CouponReader(
                     bead.Half,
                     bead.Pass,
                     log.IsLaid(bead.Key) ? PassOf(log.RunsOf(bead.Key)[^1], log, authors) : null,
-                    bead.Key.StartsWith("patch", StringComparison.Ordinal),
+                    CouponLog.IsPatch(bead.Key),
                     [.. log.RunsOf(bead.Key).Select(run => PassOf(run, log, authors))],
                     log.RunsLeft(bead, coupon.Student.Hand),
                     [.. log.AskedOf(bead).Select(ask => ask.Id)]

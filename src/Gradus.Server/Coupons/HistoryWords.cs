@@ -42,9 +42,7 @@ public sealed partial class HistoryWords(
             { Part: true } => $", run from {pass.StartAt} to {pass.StopAt}",
             _ => "",
         };
-        var bead = pass.BeadKey.StartsWith("patch", StringComparison.Ordinal)
-            ? "Patch"
-            : $"{Capital(Words(pass.Stage))}, layer {pass.Layer}, bead {BeadNumber(pass.BeadKey)}";
+        var bead = CouponLog.IsPatch(pass.BeadKey) ? "Patch" : $"{Capital(Words(pass.Stage))}, layer {pass.Layer}, bead {BeadNumber(pass.BeadKey)}";
         var despite = log.AsTest && pass.Despite is { Count: > 0 } concerns ? $"; laid in spite of: {string.Join(", ", concerns.Select(Words))}" : "";
         return string.Create(
             CultureInfo.InvariantCulture,
