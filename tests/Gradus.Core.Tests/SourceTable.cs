@@ -32,6 +32,17 @@ public static class Sources
             yield return new("Formulas", formula.Title, formula.Text, formula.Source, formula.FromMemory);
         }
 
+        foreach (var cup in CupFlow.All)
+        {
+            yield return new(
+                "Gas",
+                $"Flow by cup {cup.FromCup} to {cup.ToCup}",
+                $"{Text(cup.MinLPerMin)} to {Text(cup.MaxLPerMin)} L/min",
+                cup.Source,
+                false
+            );
+        }
+
         yield return new(
             "Pipe",
             "Outside diameters and walls",

@@ -5,13 +5,14 @@ namespace Gradus.Core.Bench;
 
 /// <summary>Something that is asked of a run. All of it can be passed over: what is not said is no evidence.</summary>
 /// <param name="Id">The field of <see cref="RunMeasures"/>.</param>
-/// <param name="Unit">How it is shown: <c>length</c> mm, <c>flow</c> L/min, <c>hours</c>, <c>percent</c>, <c>seconds</c>, <c>choice</c>, <c>levels</c>.</param>
+/// <param name="Unit">How it is shown: <c>length</c> mm, <c>flow</c> L/min, <c>hours</c>, <c>percent</c>, <c>seconds</c>, <c>choice</c>, <c>levels</c>, <c>rods</c>, <c>cup</c>, <c>yesNo</c>.</param>
 /// <param name="Chips">The values that are offered, in the unit of the field.</param>
 /// <param name="Processes">The processes that it is asked for; null for all. So for the stages.</param>
 /// <param name="FirstOfProcess">True when it is asked once, with the first pass of a process.</param>
 /// <param name="LowHydrogen">Only of covered low-hydrogen electrodes.</param>
 /// <param name="LastBeforeCap">Only of the last bead under the cap.</param>
-/// <param name="UsedBy">The signs of causes, or the sums, that use it: what nothing uses is not asked.</param>
+/// <param name="Ball">Only where a ball has to pass the bore.</param>
+/// <param name="UsedBy">The signs of causes, the sums, or the verdict, that use it: what nothing uses is not asked.</param>
 public sealed record Ask(
     string Id,
     string Name,
@@ -25,7 +26,8 @@ public sealed record Ask(
     bool LowHydrogen = false,
     bool OpenRoot = false,
     bool Purged = false,
-    bool LastBeforeCap = false
+    bool LastBeforeCap = false,
+    bool Ball = false
 );
 
 /// <summary>What is asked of a run, and when.</summary>
@@ -51,6 +53,7 @@ public static class Asks
             && (!ask.LowHydrogen || pass is { Process: Process.Smaw, Filler.FNumber: LowHydrogenFNumber })
             && (!ask.OpenRoot || test.OpenRoot)
             && (!ask.Purged || CouponBudget.PurgeOf(test).Minutes > 0)
+            && (!ask.Ball || test.Rules.BallPasses)
             && (!ask.LastBeforeCap || (beads.Any(one => one.Stage == Stage.Cap) && under?.Key == bead.Key))
         );
     }

@@ -29,7 +29,7 @@ public sealed record Breach(SittingRule Rule, string Says, bool Seen);
 
 /// <summary>A pass as the rules of a sitting look at it.</summary>
 /// <param name="Despite">What it was laid in spite of.</param>
-public sealed record LaidPass(BeadTechnique Technique, DateTimeOffset At, IReadOnlyList<Concern>? Despite = null);
+public sealed record LaidPass(BeadTechnique Technique, DateTimeOffset At, IReadOnlyList<Concern>? Despite = null, StopDress? Stop = null);
 
 /// <summary>A repair as the rules of a sitting look at it.</summary>
 public sealed record MadeRepair(RepairAction Action, LoggedFinding Finding, bool AtTackOrStop);
@@ -126,7 +126,8 @@ public static class CouponLife
         IReadOnlyList<LaidPass> passes,
         IReadOnlyList<MeasuredFinding> findings,
         IReadOnlyList<MadeRepair> repairs,
-        DateTimeOffset until
+        DateTimeOffset until,
+        RestartWay? restartBy = null
     )
     {
         var found = events
@@ -160,6 +161,14 @@ public static class CouponLife
         if (rules.ArcStrikeOutsideFails && findings.Any(finding => finding.Kind == DiscontinuityKind.ArcStrike))
         {
             found.Add(new Breach(SittingRule.ArcStrike, "An arc strike outside the groove fails this test.", false));
+        }
+
+        if (
+            passes.Any(pass => pass.Stop == StopDress.CutOut)
+            && (restartBy == RestartWay.Dip || rules.Grinder is GrinderRule.FileOnly or GrinderRule.None)
+        )
+        {
+            found.Add(new Breach(SittingRule.Grinder, "A stop was cut out with the grinder; this sitting restarts without one.", false));
         }
 
         if (rules.StringersOnly && passes.Any(pass => pass.Technique == BeadTechnique.Weave))

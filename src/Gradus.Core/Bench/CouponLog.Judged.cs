@@ -73,7 +73,7 @@ public sealed partial class CouponLog
         CouponLife.Breaches(
             Test.Rules,
             Events,
-            [.. Passes.Select(pass => new LaidPass(pass.Technique, pass.At, AsTest ? pass.Despite : null))],
+            [.. Passes.Select(pass => new LaidPass(pass.Technique, pass.At, AsTest ? pass.Despite : null, pass.Measured?.StopDress))],
             [.. Findings.Select(finding => finding.ToMeasured())],
             [
                 .. Events
@@ -82,7 +82,8 @@ public sealed partial class CouponLog
                     .Where(one => one.Finding is not null)
                     .Select(one => new MadeRepair(one.Action, one.Finding!, IsAtTackOrStop(one.Finding!))),
             ],
-            FirstClosing?.At ?? now
+            FirstClosing?.At ?? now,
+            Test.RestartBy
         );
 
     /// <summary>What the rules of this sitting say to a repair of a finding. A coached coupon is under no rules.</summary>
@@ -153,10 +154,15 @@ public sealed partial class CouponLog
         }
     }
 
-    /// <summary>What a drill of repairing asks besides: its places scored, or its repair made and sound.</summary>
+    /// <summary>What is asked besides the limits: a ball through the bore; in a drill of repairing its places scored, or its repair made and sound.</summary>
     private CouponVerdict Practised(CouponVerdict verdict)
     {
         List<(bool? Passed, string Says)> asked = [.. Scores.Select(score => (score.Passed, $"{score.At} o'clock: {score.Says}"))];
+        if (Test.Rules.BallPasses && Passes.LastOrDefault(pass => pass.Measured?.BallPassed is not null)?.Measured?.BallPassed == false)
+        {
+            asked.Add((false, "The ball did not pass the bore: the root stands too far into it."));
+        }
+
         if (Test.Drills.FirstOrDefault(drill => drill.Id == DrillId)?.Repair is { } wanted)
         {
             Repair[] made = [Repairs.Of(null, Events), .. Findings.Select(RepairOf)];

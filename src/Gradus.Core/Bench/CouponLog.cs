@@ -221,7 +221,8 @@ public sealed partial class CouponLog
             RodOutHours: OfProcess(pass, run => run.RodOutHours),
             BrushedOnly: pass?.Measured?.Cleaned is { } cleaned ? cleaned == Cleaning.Brushed : null,
             StopAsIs: pass?.Measured?.StopDress is { } dress ? dress == StopDress.AsIs : null,
-            OxygenPercent: pass?.Measured?.OxygenPercent
+            OxygenPercent: pass?.Measured?.OxygenPercent,
+            CupNumber: (int?)OfProcess(pass, run => run.CupNumber)
         );
     }
 

@@ -1,5 +1,6 @@
 using Gradus.Core.Inspection;
 using Gradus.Core.Measure;
+using Gradus.Core.Welding;
 
 namespace Gradus.Core.Coaching;
 
@@ -43,7 +44,8 @@ public sealed record CauseFacts(
     double? RodOutHours = null,
     bool? BrushedOnly = null,
     bool? StopAsIs = null,
-    double? OxygenPercent = null
+    double? OxygenPercent = null,
+    int? CupNumber = null
 );
 
 /// <summary>Something recorded that points to a cause: a sign, over a threshold, adds its weight.</summary>
@@ -109,7 +111,8 @@ public static class CauseFinder
                     1,
                     true,
                     true,
-                    1
+                    1,
+                    CupNumber: 5
                 )
             )
             .Select(sign => sign.Fact),
@@ -239,6 +242,13 @@ public static class CauseFinder
         if (f.StopAsIs is { } asIs)
         {
             yield return ("stopAsIs", asIs ? 1 : 0, "The stop was left as it was.");
+        }
+
+        if (f.CupNumber is { } cup && CupFlow.Of(cup) is { } takes && f.GasFlowLPerMin is { } flow)
+        {
+            var says = $"{flow:0.#} L/min through a cup {cup}, which takes {takes.MinLPerMin:0.#} to {takes.MaxLPerMin:0.#}.";
+            yield return ("flowOverCup", (flow - takes.MaxLPerMin) / takes.MaxLPerMin, says);
+            yield return ("flowUnderCup", (takes.MinLPerMin - flow) / takes.MinLPerMin, says);
         }
 
         if (f.OxygenPercent is { } oxygen)

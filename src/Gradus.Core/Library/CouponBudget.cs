@@ -59,6 +59,10 @@ public sealed record CouponBudget(
             .Count();
         var cleaning = passes.Sum(one => one.Beads * one.CleaningMinutes);
         var lengthMm = JointLengthMm(test) * share;
+        var cutOut =
+            test.RestartBy == RestartWay.CutOut
+                ? passes.Where(one => one.Pass.Stage == Stage.Root).Sum(one => Math.Max(0, Math.Ceiling(one.Runs(lengthMm) - 1e-9) - 1))
+                : 0;
         var (purgeMinutes, purgeFlow) = passes.Exists(one => one.Pass.Stage is Stage.Root or Stage.Hot) ? PurgeOf(test) : (0, 0);
         var arc = passes.Sum(one => one.ArcMinutes);
         return new CouponBudget(
@@ -83,12 +87,12 @@ public sealed record CouponBudget(
             purgeMinutes > 0
                 ? purgeFlow * (purgeMinutes + passes.Where(one => one.Pass.Stage is Stage.Root or Stage.Hot).Sum(one => one.ArcMinutes))
                 : 0,
-            TradeNumbers.Of("grindingDiscsPerMetre") * lengthMm / 1000,
+            (TradeNumbers.Of("grindingDiscsPerMetre") * lengthMm / 1000) + (cutOut * TradeNumbers.Of("cutOutDiscs")),
             1 / TradeNumbers.Of("wireWheelCouponsEach"),
             isFitted ? TradeNumbers.Of($"fitUpMinutes{test.Product}") : 0,
             purgeMinutes,
             arc,
-            cleaning,
+            cleaning + (cutOut * TradeNumbers.Of("cutOutMinutes")),
             TradeNumbers.Of("coolMinutesPerLayer") * Math.Max(0, layers - 1),
             TradeNumbers.Of("inspectMinutes") * (drill is null ? 1 : TradeNumbers.Of("drillLookShare")),
             drill is null ? TradeNumbers.Of("cutAndBendMinutesPerSpecimen") * test.Specimens.Count : 0
@@ -108,7 +112,11 @@ public sealed record CouponBudget(
         double UsedKg,
         double ArcMinutes,
         double CleaningMinutes
-    );
+    )
+    {
+        /// <summary>Runs that it is laid in: a covered rod each; a hand-fed root in stretches as they are untaped or reached.</summary>
+        public double Runs(double lengthMm) => RodDepositKg is { } rod ? DepositKg / rod : lengthMm / TradeNumbers.Of("handFedRunMm");
+    }
 
     private static PassDraw Draw(TestTemplate test, PassPlan pass, IEnumerable<PlannedBead> beads, double density, double share)
     {

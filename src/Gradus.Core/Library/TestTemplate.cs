@@ -15,6 +15,7 @@ namespace Gradus.Core.Library;
 /// <param name="Halves">The parts of a split coupon that are judged by themselves; empty when the coupon is one.</param>
 /// <param name="HalvesBy">In which turn the halves of a split coupon are welded.</param>
 /// <param name="SidesBy">Which side of a fixed pipe is welded first.</param>
+/// <param name="RestartBy">How a stop of the root is taken up again, where schools differ; null where nothing is said.</param>
 /// <param name="Repairing">What is made and repaired, in a drill of repairing; null in the rest.</param>
 /// <param name="Variants">Where practitioners differ: groups of named choices, one of which is recorded on a coupon.</param>
 public sealed record TestTemplate(
@@ -42,7 +43,8 @@ public sealed record TestTemplate(
     bool FromMemory,
     HalfTurn HalvesBy = HalfTurn.Alternate,
     SideOrder SidesBy = SideOrder.DifficultFirst,
-    RepairDrill? Repairing = null
+    RepairDrill? Repairing = null,
+    RestartWay? RestartBy = null
 )
 {
     /// <summary>The stages that are welded, in order.</summary>
@@ -75,6 +77,7 @@ public sealed record TestTemplate(
                 FitUp = FitUpOf(changed, option),
                 HalvesBy = option.HalvesBy ?? changed.HalvesBy,
                 SidesBy = option.SidesBy ?? changed.SidesBy,
+                RestartBy = option.RestartBy ?? changed.RestartBy,
                 Specimens = option.Specimens ?? changed.Specimens,
                 Passes = option.Passes.Aggregate(changed.Passes, (passes, change) => [.. passes.Select(change.ApplyTo)]),
             };
@@ -108,6 +111,16 @@ public enum SideOrder
 {
     DifficultFirst,
     DifficultLast,
+}
+
+/// <summary>How a root that was stopped is taken up again.</summary>
+public enum RestartWay
+{
+    /// <summary>The stop is cut out to a feather with the grinder, and the bead is run back into it.</summary>
+    CutOut,
+
+    /// <summary>The keyhole is opened again from behind the stop; no grinder.</summary>
+    Dip,
 }
 
 /// <summary>What a variant changes in the check of the fit-up. Lengths in mm.</summary>
@@ -171,7 +184,8 @@ public sealed record VariantOption(
     IReadOnlyList<Specimen>? Specimens = null,
     FitUpChange? FitUp = null,
     HalfTurn? HalvesBy = null,
-    SideOrder? SidesBy = null
+    SideOrder? SidesBy = null,
+    RestartWay? RestartBy = null
 )
 {
     /// <summary>What changes in the passes; empty when nothing does.</summary>
@@ -284,6 +298,7 @@ public enum GrinderRule
 /// <summary>The rules of the sitting.</summary>
 /// <param name="TimeLimitMinutes">Null when the sitting is not timed.</param>
 /// <param name="StringersOnly">True when no weave is allowed.</param>
+/// <param name="BallPasses">True when a ball has to go through the bore of the pipe; its size is the school's.</param>
 /// <param name="HoldPoints">Where the inspector must look before work goes on.</param>
 public sealed record TestRules(
     GrinderRule Grinder,
@@ -293,7 +308,8 @@ public sealed record TestRules(
     bool TakeDownAllowed,
     bool StringersOnly,
     double? WeaveMaxWidthMm,
-    IReadOnlyList<HoldPoint> HoldPoints
+    IReadOnlyList<HoldPoint> HoldPoints,
+    bool BallPasses = false
 );
 
 /// <summary>A caution with the stage where it is shown; null for the whole job.</summary>

@@ -549,7 +549,7 @@ public sealed class AsItHappenedTests
     [Fact]
     public void Nothing_is_asked_that_no_cause_and_no_sum_uses()
     {
-        string[] sums = ["travel", "heat"];
+        string[] sums = ["travel", "heat", "verdict"];
         Assert.All(Asks.All, ask => Assert.All(ask.UsedBy, use => Assert.True(sums.Contains(use) || CauseFinder.KnownFacts.Contains(use), use)));
         var fields = typeof(RunMeasures).GetProperties().Select(one => char.ToLowerInvariant(one.Name[0]) + one.Name[1..]).ToHashSet();
         Assert.All(Asks.All, ask => Assert.Contains(ask.Id, fields));
@@ -560,13 +560,14 @@ public sealed class AsItHappenedTests
     [InlineData("R3", "root-1-1", "cleaned gapAtTieInMm keyhole stopDress")]
     [InlineData("P8", "root-1-1", "cleaned stickOutMm")] // self-shielded: no gas
     [InlineData("P8", "fill-3-2", "cleaned levels stickOutMm")]
-    [InlineData("R5", "root-1-1", "gapAtTieInMm gasFlowLPerMin keyhole oxygenPercent stopDress")]
-    [InlineData("R5", "cap-4-2", "gasFlowLPerMin")]
+    [InlineData("R5", "root-1-1", "cupNumber gapAtTieInMm gasFlowLPerMin keyhole oxygenPercent stopDress")]
+    [InlineData("R5", "cap-4-2", "cupNumber gasFlowLPerMin")]
+    [InlineData("R1", "root-1-1", "ballPassed cupNumber gapAtTieInMm gasFlowLPerMin keyhole stopDress")]
     public void A_bead_is_asked_what_its_process_and_stage_bring(string id, string key, string asked)
     {
         var test = TestLibrary.Shipped[id];
         var log = Log(test, CouponRecords.None);
-        string[] always = ["arcSeconds", "rodsUsed"];
+        string[] always = ["arcSeconds", "rodsUsed", "runLengthMm"];
         var bead = log.Beads.First(one => one.Key == key);
         Assert.Equal(asked, string.Join(" ", log.AskedOf(bead).Select(ask => ask.Id).Except(always).Order(StringComparer.Ordinal)));
 
@@ -576,7 +577,7 @@ public sealed class AsItHappenedTests
             var laid = Log(test, new CouponRecords([], [Run(test, key, 1)], [], []));
             Assert.DoesNotContain(
                 laid.AskedOf(laid.Beads.Skip(1).First(one => one.Stage != Stage.Root)),
-                ask => ask.FirstOfProcess && ask.Id != "gasFlowLPerMin"
+                ask => ask.FirstOfProcess && ask.Id is not ("gasFlowLPerMin" or "cupNumber")
             );
         }
     }
@@ -613,6 +614,64 @@ public sealed class AsItHappenedTests
         CauseFacts Facts(double mm) => Log(Plate, new CouponRecords([], filled, [At(mm)], [])).CauseFactsOf(At(mm));
         Assert.Equal((6.0, 3.0), (Facts(10).StickOutMm, Facts(10).FillBelowFlushMm));
         Assert.Equal(1.0, Facts(150).FillBelowFlushMm);
+    }
+
+    [Theory]
+    [InlineData(5, 14.2, "flowHigh")] // 30 ft3/h through a cup that takes 10 to 20 (common practice)
+    [InlineData(5, 9.44, null)]
+    [InlineData(8, 4.72, "flowLow")] // 10 ft3/h through one that takes 15 to 25
+    [InlineData(10, 14.2, null)] // no row for it: says nothing
+    public void Gas_is_held_against_the_cup_that_it_comes_through(int cup, double flow, string? cause)
+    {
+        var test = TestLibrary.Shipped["F3"];
+        var key = test.Beads()[0].Key;
+        var pass = Run(test, key, 1) with { Measured = new RunMeasures(GasFlowLPerMin: flow, CupNumber: cup) };
+        var pores = new LoggedFinding(Id(1), Noon.AddMinutes(40), null, DiscontinuityKind.Porosity, test.Passes[0].Stage, Place.At(20));
+        var facts = Log(test, new CouponRecords([], [pass], [pores], [])).CauseFactsOf(pores);
+        var grounds = CauseFinder
+            .Rank(DiscontinuityKind.Porosity, facts)
+            .Where(one => one.Grounds.Any(says => says.Contains("through a cup", StringComparison.Ordinal)));
+        Assert.Equal(cause is null ? [] : [cause], grounds.Select(one => one.Id));
+    }
+
+    [Theory]
+    [InlineData(true, VerdictKind.Accept, true)]
+    [InlineData(null, VerdictKind.Accept, true)] // not tried: no evidence
+    [InlineData(false, VerdictKind.Reject, false)]
+    public void A_ball_that_does_not_pass_the_bore_rejects_the_root(bool? passed, VerdictKind verdict, bool clean)
+    {
+        var test = TestLibrary.Shipped["R1"];
+        var laid = Whole(test);
+        laid[0] = laid[0] with { Measured = new RunMeasures(BallPassed: passed) };
+        var fitUp = new LoggedFitUp(Id(9), Noon, new FitUpMeasured([], [], new Dictionary<string, bool>()));
+        var said = Log(test, new CouponRecords([fitUp], laid, [], [])).Verdict();
+        Assert.Equal((verdict, clean), (said.Seen, said.StageClean[Stage.Root]));
+        Assert.Equal(passed == false, said.Says?.Any(one => one.Contains("ball", StringComparison.Ordinal)) == true);
+    }
+
+    [Fact]
+    public void How_a_stop_is_taken_up_again_reaches_rules_and_budget()
+    {
+        var dip = Pipe.With(new Dictionary<string, string> { ["restart"] = "dip" });
+        Assert.Equal((RestartWay.CutOut, RestartWay.Dip), (Pipe.RestartBy!.Value, dip.RestartBy!.Value));
+        CouponLog Cut(TestTemplate test, bool asTest = true) =>
+            Log(
+                test,
+                new CouponRecords([], [Run(test, "root-1-1", 1) with { Measured = new RunMeasures(StopDress: StopDress.CutOut) }], [], []),
+                asTest: asTest
+            );
+        bool Broken(CouponLog log) => log.IsDowngraded(Noon) && log.Breaches(Noon).Any(one => one.Rule == SittingRule.Grinder);
+        Assert.False(Broken(Cut(Pipe)));
+        Assert.True(Broken(Cut(dip)));
+        Assert.False(Broken(Cut(dip, asTest: false)));
+        Assert.True(Broken(Cut(Pipe with { Rules = Pipe.Rules with { Grinder = GrinderRule.FileOnly } })));
+
+        // One minute and a fiftieth of a disc for each stop of the root (chosen defaults): the rods of the root less one.
+        var (cut, dipped) = (CouponBudget.Of(Pipe), CouponBudget.Of(dip));
+        var stops = cut.CleaningMinutes - dipped.CleaningMinutes;
+        Assert.InRange(stops, 1, 8);
+        Assert.Equal(stops, Math.Round(stops), 9);
+        Assert.Equal(stops * 0.02, cut.Discs - dipped.Discs, 9);
     }
 
     // ---- Numbers of a run

@@ -1,4 +1,5 @@
 import { newId, type Schema } from '$lib/api/client'
+import { notices } from '$lib/notices.svelte'
 import { write } from '$lib/outbox.svelte'
 
 /** What is noted with a pass beside its settings. Places: clock positions on pipe, mm from the start on plate. */
@@ -82,3 +83,22 @@ export async function recordEvent(
 
 export const takeBackEvent = (couponId: string, id: string) =>
   write(couponId, 'DELETE', 'events', id, null, 'an event taken back')
+
+/** Records an event from a button, once for a double tap, with its undo in the notice. */
+export async function tellEvent(
+  couponId: string,
+  kind: Schema['BenchEventKind'],
+  body: Partial<Schema['BenchEventBody']>,
+  says: string,
+  changed: () => Promise<unknown>,
+) {
+  if (!isFirstTap(couponId, kind, body)) return
+  await notices.attempt(async () => {
+    const event = await recordEvent(couponId, kind, body)
+    notices.add(says, 'done', async () => {
+      await takeBackEvent(couponId, event)
+      await changed()
+    })
+    await changed()
+  })
+}

@@ -6071,9 +6071,9 @@ export interface components {
             /** @description The field of RunMeasures. */
             id: string;
             name: string;
-            /** @description How it is shown: `length` mm, `flow` L/min, `hours`, `percent`, `seconds`, `choice`, `levels`. */
+            /** @description How it is shown: `length` mm, `flow` L/min, `hours`, `percent`, `seconds`, `choice`, `levels`, `rods`, `cup`, `yesNo`. */
             unit: string;
-            /** @description The signs of causes, or the sums, that use it: what nothing uses is not asked. */
+            /** @description The signs of causes, the sums, or the verdict, that use it: what nothing uses is not asked. */
             usedBy: string[];
             /** @description The values that are offered, in the unit of the field. */
             chips?: null | number[];
@@ -6100,6 +6100,11 @@ export interface components {
              * @default false
              */
             lastBeforeCap: boolean;
+            /**
+             * @description Only where a ball has to pass the bore.
+             * @default false
+             */
+            ball: boolean;
         };
         /** @description How rejected coupons go with a condition: of those with it and of those without. */
         Association: {
@@ -6523,6 +6528,8 @@ export interface components {
             stopAsIs?: null | boolean;
             /** Format: double */
             oxygenPercent?: null | number;
+            /** Format: int32 */
+            cupNumber?: null | number;
         };
         /** @description A finding with what was recorded around it; what was not is left out. */
         CausesRequest: {
@@ -8996,6 +9003,8 @@ export interface components {
             /** Format: date-time */
             recordedAt: string;
         };
+        /** @enum {string} */
+        RestartWay: "cutOut" | "dip";
         ResultView: {
             /** Format: uuid */
             id: string;
@@ -9710,6 +9719,11 @@ export interface components {
             weaveMaxWidthMm: null | number;
             /** @description Where the inspector must look before work goes on. */
             holdPoints: unknown[];
+            /**
+             * @description True when a ball has to go through the bore of the pipe; its size is the school's.
+             * @default false
+             */
+            ballPasses: boolean;
         };
         /** @description A qualification test as the library holds it: what is built, how it is welded, checked, judged and drilled. Lengths in mm. */
         TestTemplate: {
@@ -9750,6 +9764,7 @@ export interface components {
             /** @description Which side of a fixed pipe is welded first. */
             sidesBy?: components["schemas"]["SideOrder"];
             repairing?: null | components["schemas"]["RepairDrill"];
+            restartBy?: null | components["schemas"]["RestartWay"];
         };
         /** @description A verdict on bends or a radiograph. */
         TestVerdict: {
@@ -9903,6 +9918,7 @@ export interface components {
             fitUp?: null | components["schemas"]["FitUpChange"];
             halvesBy?: null | components["schemas"]["HalfTurn"];
             sidesBy?: null | components["schemas"]["SideOrder"];
+            restartBy?: null | components["schemas"]["RestartWay"];
         };
         /** @description A verdict: `accept`, `reject` or `cannot-judge`, the limits that decided it, and those that were kept. */
         VerdictAnswer: {

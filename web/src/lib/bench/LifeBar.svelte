@@ -2,7 +2,7 @@
   import Modal from 'flowbite-svelte/Modal.svelte'
   import type { Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
-  import { isFirstTap, recordEvent, takeBackEvent } from '$lib/recording'
+  import { takeBackEvent, tellEvent } from '$lib/recording'
   import { stateName, timerName, voidName, voidReasons } from '$lib/words'
   import PutRight from './PutRight.svelte'
   import ReasonDialog from './ReasonDialog.svelte'
@@ -29,22 +29,8 @@
   let voiding = $state(false)
   let breaching = $state(false)
 
-  async function tell(
-    kind: Schema['BenchEventKind'],
-    body: Partial<Schema['BenchEventBody']> = {},
-    says = '',
-  ) {
-    if (!isFirstTap(coupon.id, kind, body)) return
-    await notices.attempt(async () => {
-      const id = await recordEvent(coupon.id, kind, body)
-      if (says)
-        notices.add(says, 'done', async () => {
-          await takeBackEvent(coupon.id, id)
-          await onchanged()
-        })
-      await onchanged()
-    })
-  }
+  const tell = (kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) =>
+    tellEvent(coupon.id, kind, body, says, onchanged)
 
   function timer(which: Schema['BenchTimer']) {
     if (running.has(which)) void tell('timerStopped', { timer: which }, `${timerName(which)} stopped.`)

@@ -43,7 +43,7 @@
     startsAndStops(coupon).map((one) => ({
       id: one.id,
       at: one.clock ?? one.fromStartMm ?? 0,
-      look: 'stop' as const,
+      look: one.cut ? ('cut' as const) : ('stop' as const),
       label: one.name,
     })),
   )

@@ -27,6 +27,7 @@
       return units.unit === 'in'
         ? `${Math.round((value * 60) / L_PER_FT3)} ft³/h`
         : `${value.toFixed(1)} L/min`
+    if (ask.unit === 'cup') return String(value)
     if (ask.unit === 'rods') return String(value).replace('.5', '½').replace(/^0/, '')
     if (ask.unit === 'hours') return value >= 8 ? 'over 4 h' : `to ${value} h`
     if (ask.unit === 'percent') return value < 0.1 ? 'under 0.1' : value <= 1 ? 'to 1' : 'over 1'
@@ -64,6 +65,11 @@
       {:else}
         <div class="mb-1 flex flex-wrap items-center gap-1" role="group" aria-label={ask.name}>
           <span class="eyebrow w-32">{ask.name}</span>
+          {#each ask.unit === 'yesNo' ? [true, false] : [] as yes (yes)}
+            <button class="tap px-2" aria-pressed={values[ask.id] === yes} onclick={() => set(ask.id, yes)}
+              >{yes ? 'passed' : 'stuck'}</button
+            >
+          {/each}
           {#each ask.choices ?? [] as choice (choice)}
             <button
               class="tap px-2"

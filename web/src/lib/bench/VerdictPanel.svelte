@@ -6,7 +6,7 @@
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { session } from '$lib/session.svelte'
   import { write } from '$lib/outbox.svelte'
-  import { isFirstTap, recordEvent, takeBackEvent } from '$lib/recording'
+  import { tellEvent } from '$lib/recording'
   import { beadName, chanceSentence, percent, repairName, stageName } from '$lib/words'
   import FindingCare from './FindingCare.svelte'
   import HistoryList from './HistoryList.svelte'
@@ -69,16 +69,8 @@
   const reasonsOf = (index: number) =>
     [...verdict.reasons, ...verdict.passed].filter((one) => one.finding === index)
 
-  async function tell(kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) {
-    if (!isFirstTap(coupon.id, kind, body)) return
-    await act(async () => {
-      const id = await recordEvent(coupon.id, kind, body)
-      notices.add(says, 'done', async () => {
-        await takeBackEvent(coupon.id, id)
-        await onchanged()
-      })
-    })
-  }
+  const tell = (kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) =>
+    tellEvent(coupon.id, kind, body, says, onchanged)
 
   const addNote = () =>
     act(async () => {

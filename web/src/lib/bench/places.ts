@@ -1,7 +1,14 @@
 import type { Schema } from '$lib/api/client'
 import { beadName } from '$lib/words'
 
-export type StartOrStop = { id: string; name: string; clock: string | null; fromStartMm: number | null }
+export type StartOrStop = {
+  id: string
+  name: string
+  /** True where the stop was cut out with the grinder. */
+  cut: boolean
+  clock: string | null
+  fromStartMm: number | null
+}
 
 /** Where the passes of a coupon were started and stopped, as far as it was noted: faults like these places. */
 export function startsAndStops(coupon: Schema['CouponView']): StartOrStop[] {
@@ -15,11 +22,13 @@ export function startsAndStops(coupon: Schema['CouponView']): StartOrStop[] {
       (['startAt', 'stopAt'] as const).flatMap((which) => {
         const at = run[which]
         if (at == null) return []
-        const name = `${which === 'startAt' ? 'Start' : 'Stop'} of ${beadName(bead).toLowerCase()}`
+        const cut = which === 'stopAt' && run.measured?.stopDress === 'cutOut'
+        const name = `${which === 'startAt' ? 'Start' : 'Stop'} of ${beadName(bead).toLowerCase()}${cut ? ', cut out' : ''}`
         return [
           {
             id: `${run.id} ${which}`,
             name,
+            cut,
             clock: isPipe ? at : null,
             fromStartMm: isPipe ? null : along(at),
           },

@@ -3,7 +3,7 @@
     id: string
     clock: string
     label: string
-    look: 'within' | 'rejected' | 'tack' | 'stop'
+    look: 'within' | 'rejected' | 'tack' | 'stop' | 'cut'
   }
 
   type Props = {
@@ -88,7 +88,7 @@
   {#each marks as mark, index (mark.id)}
     {@const place = at(
       mark.clock,
-      mark.look === 'tack' ? 79 : mark.look === 'stop' ? 98 : 79 - (index % 3) * 9,
+      mark.look === 'tack' ? 79 : mark.look === 'stop' || mark.look === 'cut' ? 98 : 79 - (index % 3) * 9,
     )}
     <g transform="translate({place.x} {place.y})" role="img" aria-label={mark.label} pointer-events="none">
       {#if mark.look === 'rejected'}
@@ -97,6 +97,8 @@
         <rect x="-6" y="-9" width="12" height="18" rx="5" fill="var(--cold)" stroke="var(--ink)" />
       {:else if mark.look === 'stop'}
         <path d="M0 -7V7M-7 0H7" stroke="var(--ink)" stroke-width="2.5" />
+      {:else if mark.look === 'cut'}
+        <path d="M-8 -7L0 7L8 -7" fill="none" stroke="var(--ink)" stroke-width="2.5" />
       {:else}
         <circle r="5" fill="var(--blue)" stroke="var(--sheet)" />
       {/if}

@@ -5,7 +5,7 @@
     id: string
     fromStartMm: number
     label: string
-    look: 'within' | 'rejected' | 'tack' | 'stop'
+    look: 'within' | 'rejected' | 'tack' | 'stop' | 'cut'
   }
 
   type Props = {
@@ -109,7 +109,7 @@
     <g
       transform="translate({x(mark.fromStartMm)} {mark.look === 'tack'
         ? 72
-        : mark.look === 'stop'
+        : mark.look === 'stop' || mark.look === 'cut'
           ? 50
           : 38 + (index % 3) * 12})"
       role="img"
@@ -122,6 +122,8 @@
         <rect x="-14" y="-7" width="28" height="14" rx="6" fill="var(--cold)" stroke="var(--ink)" />
       {:else if mark.look === 'stop'}
         <path d="M0 -9V9" stroke="var(--ink)" stroke-width="3" />
+      {:else if mark.look === 'cut'}
+        <path d="M-9 -8L0 8L9 -8" fill="none" stroke="var(--ink)" stroke-width="2.5" />
       {:else}
         <circle r="6" fill="var(--blue)" stroke="var(--sheet)" />
       {/if}

@@ -19,12 +19,10 @@
   import { outbox, write } from '$lib/outbox.svelte'
   import {
     DEAD_MS,
-    isFirstTap,
     logPass,
     NO_EXTRAS,
-    recordEvent,
-    takeBackEvent,
     takeBackPass,
+    tellEvent,
     type PassExtras,
     type Run,
   } from '$lib/recording'
@@ -143,17 +141,8 @@
     })
   }
 
-  async function tell(kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) {
-    if (!isFirstTap(id, kind, body)) return
-    await notices.attempt(async () => {
-      const event = await recordEvent(id, kind, body)
-      notices.add(says, 'done', async () => {
-        await takeBackEvent(id, event)
-        await refresh()
-      })
-      await refresh()
-    })
-  }
+  const tell = (kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) =>
+    tellEvent(id, kind, body, says, refresh)
 
   // A signature never waits on a tablet: it goes to the server at once or not at all.
   async function signSafety() {
