@@ -8,7 +8,7 @@ export default {
   preprocess: vitePreprocess(),
   kit: {
     // A single page, served by the same process as the data: every deep link falls back to index.html.
-    adapter: adapter({ pages: served, assets: served, fallback: 'index.html' }),
+    adapter: adapter({ pages: served, assets: served, fallback: 'index.html', precompress: true }),
     csp: {
       mode: 'hash',
       directives: {

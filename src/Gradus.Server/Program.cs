@@ -109,6 +109,8 @@ builder
                 .ExecuteAsync(context.HttpContext);
         cookie.Events.OnRedirectToAccessDenied = context => TypedResults.Problem(statusCode: 403).ExecuteAsync(context.HttpContext);
     });
+// What is read is text, and tablets stand far from the router.
+builder.Services.AddResponseCompression(compression => compression.MimeTypes = ["application/json"]);
 builder.Services.AddAuthorization();
 builder.Services.AddRateLimiter(limiter =>
 {
@@ -127,8 +129,8 @@ Validation.UseJsonNames();
 
 var app = builder.Build();
 Problems.Use(app);
-app.UseDefaultFiles();
-app.UseStaticFiles();
+app.UseResponseCompression();
+app.UsePages();
 app.UseAuthentication();
 app.UseAuthorization();
 app.UseRateLimiter();
@@ -150,8 +152,8 @@ app.MapSteps();
 app.MapStock();
 app.MapExports();
 app.Map("/api/{**rest}", () => Refusal.NotFound("path", "A path of the OpenAPI document at /openapi/v1.json.").ToResult()).ExcludeFromDescription();
-app.MapFallbackToFile("index.html");
-app.MapFallbackToFile("/library/{**path}", "index.html"); // ids there have dots, which would pass for files
+app.MapFallbackToFile("index.html", Pages.Page);
+app.MapFallbackToFile("/library/{**path}", "index.html", Pages.Page); // ids there have dots, which would pass for files
 
 if (!isDocumentRun)
 {

@@ -156,14 +156,14 @@ public sealed partial class CouponLog
     }
 
     /// <summary>The section at each point where the fit-up was measured, or the planned one before that.</summary>
-    public IReadOnlyList<SectionView> Sections()
+    public IEnumerable<SectionView> Sections()
     {
         var points = MeasuredPoints();
         return points.Count == 0
             ? Test.Halves.Count == 0
                 ? [new SectionView(null, Section(null, null))]
-                : [.. Test.FitUp.Points.Select(at => new SectionView(at, Section(null, at)))]
-            : [.. points.Select(point => new SectionView(point.At, Section(point, point.At)))];
+                : Test.FitUp.Points.Select(at => new SectionView(at, Section(null, at)))
+            : points.Select(point => new SectionView(point.At, Section(point, point.At)));
     }
 
     private JointSection Section(FitUpPoint? point, string? at)

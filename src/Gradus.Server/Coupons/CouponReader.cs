@@ -53,7 +53,7 @@ public sealed class CouponReader(
             coupon.StartedAt,
             coupon.ClosedAt,
             new FitUpView(log.FitUp?.Id, log.FitUp?.Measured, log.FitUpReport.Outcome, log.FitUpReport.Lines),
-            log.Sections(),
+            [.. log.Sections()],
             [
                 .. log.Beads.Select(bead => new BeadView(
                     bead.Key,

@@ -74,6 +74,7 @@ public sealed record FloorCoupon(
     string TestTitle,
     string? DrillId,
     bool AsTest,
+    DateTimeOffset StartedAt,
     int? Booth,
     FitUpOutcome FitUp,
     int BeadsLaid,
@@ -83,8 +84,16 @@ public sealed record FloorCoupon(
     PassCard? NextCard,
     bool PositionStands,
     IReadOnlyList<RunningTimer> Timers,
-    IReadOnlyList<string> Concerns
+    IReadOnlyList<string> Concerns,
+    SectionSketch Section
 );
+
+/// <summary>The joint section in small, at the first place where it was measured. Outlines as x and y in turn, mm from the root, y up.</summary>
+/// <param name="Steel">The members, and a strip or insert.</param>
+public sealed record SectionSketch(IReadOnlyList<IReadOnlyList<double>> Steel, IReadOnlyList<BeadSketch> Beads);
+
+/// <summary>A bead of the coupon in its section.</summary>
+public sealed record BeadSketch(string Key, int Layer, int BeadInLayer, bool Laid, IReadOnlyList<double> Outline);
 
 public static class Endpoints
 {

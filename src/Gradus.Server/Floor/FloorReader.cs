@@ -179,6 +179,7 @@ public sealed class FloorReader(
             log.Test.Title,
             coupon.DrillId,
             coupon.AsTest,
+            coupon.StartedAt,
             coupon.Booth?.Number,
             log.FitUpReport.Outcome,
             log.Beads.Count(bead => log.IsLaid(bead.Key)),
@@ -188,7 +189,26 @@ public sealed class FloorReader(
             next.Card is { } card ? cards[card] : null,
             log.PositionStands,
             CouponLife.Timers(log.Events),
-            next is { Kind: NextKind.Pass, Stage: { } stage } ? [.. log.Concerns(stage, null, clock.Now).Select(one => one.Says)] : []
+            next is { Kind: NextKind.Pass, Stage: { } stage } ? [.. log.Concerns(stage, null, clock.Now).Select(one => one.Says)] : [],
+            Sketch(log)
         );
+    }
+
+    private static SectionSketch Sketch(CouponLog log)
+    {
+        var section = log.Sections().First().Section;
+        var own = log.Beads.Select(bead => bead.Key).ToHashSet(StringComparer.Ordinal);
+        return new SectionSketch(
+            [.. new[] { section.MemberA, section.MemberB, section.Strip, section.Insert }.OfType<IReadOnlyList<SectionPoint>>().Select(Flat)],
+            [
+                .. section
+                    .Beads.Where(bead => own.Contains(bead.Key))
+                    .Select(bead => new BeadSketch(bead.Key, bead.Layer, bead.BeadInLayer, log.IsLaid(bead.Key), Flat(bead.Outline))),
+            ]
+        );
+
+        // Finer than a hair on a screen: a picture, no measure.
+        static IReadOnlyList<double> Flat(IReadOnlyList<SectionPoint> outline) =>
+            [.. outline.SelectMany(point => new[] { Math.Round(point.X, 2), Math.Round(point.Y, 2) })];
     }
 }

@@ -225,7 +225,7 @@ public sealed class AsItHappenedTests
         var planned = Plate.Beads().Count(bead => bead.Stage == Stage.Cap);
         var log = Log(Plate, new CouponRecords([Fitted], Whole(Plate), [], [added]));
         Assert.Equal(planned + 1, log.Beads.Count(bead => bead.Stage == Stage.Cap));
-        Assert.Equal(planned + 1, log.Sections()[0].Section.Beads.Count(bead => bead.Stage == Stage.Cap));
+        Assert.Equal(planned + 1, log.Sections().First().Section.Beads.Count(bead => bead.Stage == Stage.Cap));
         Assert.Equal($"cap-4-{planned + 1}", log.Next().BeadKey);
         Assert.Equal([Stage.Cap], log.Verdict().Missing);
         Assert.True(CouponBudget.Of(log.Test).CleaningMinutes > CouponBudget.Of(Plate).CleaningMinutes);
@@ -258,7 +258,7 @@ public sealed class AsItHappenedTests
         Assert.StartsWith("patch-", key, StringComparison.Ordinal);
         Assert.Equal(Stage.Fill, log.Next().Stage);
         Assert.Null(MayRecord.TakeBack(log, BenchRecord.Event, patch));
-        var outline = log.Sections()[0].Section.Beads.Single(bead => bead.Key == key).Outline;
+        var outline = log.Sections().First().Section.Beads.Single(bead => bead.Key == key).Outline;
         Assert.InRange(outline.Max(point => point.Y), 0, Plate.Joint.ThicknessMm + 3);
         var laid = Log(Plate, new CouponRecords([Fitted], [.. log.Passes, Run(Plate, "fill-2-1", 60) with { BeadKey = key }], [], [patch]));
         Assert.Equal(Stage.Cap, laid.Next().Stage);

@@ -386,7 +386,7 @@ public sealed class CouponLogTests
     {
         var split = TestLibrary.Shipped["R4"];
         var log = Log(With([.. split.Beads().Where(bead => bead.Half != "cellulosic").Select((bead, index) => Pass(bead.Key, index))]), split);
-        Assert.Equal(split.FitUp.Points.Count, log.Sections().Count);
+        Assert.Equal(split.FitUp.Points.Count, log.Sections().Count());
         Assert.All(log.Sections(), section => Assert.NotNull(section.At));
         var halves = log.Verdict().Halves!.ToDictionary(half => half.HalfId, half => half.Kind);
         Assert.Equal(VerdictKind.Accept, halves["lowHydrogen"]);

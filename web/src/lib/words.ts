@@ -102,6 +102,16 @@ export const techniques = Object.keys(TECHNIQUES) as Schema['BeadTechnique'][]
 export const measureName = (measure: string) => MEASURES[measure] ?? measure
 
 /** `Fill, layer 3, bead 2` from what the server says of a bead. */
+/** A bead by its layer and its letter there, as on the drawing: 3b; the root by name. `many` says that its layer has several. */
+export function beadCode(
+  bead: { stage: Stage; layer: number; beadInLayer: number; patch?: boolean },
+  many: boolean,
+) {
+  if (bead.patch) return `patch ${bead.beadInLayer}`
+  const letter = many || bead.beadInLayer > 1 ? String.fromCharCode(96 + bead.beadInLayer) : ''
+  return bead.stage === 'root' && !letter ? 'root' : `${bead.layer}${letter}`
+}
+
 export function beadName(bead: {
   stage: Stage
   layer: number

@@ -7,5 +7,5 @@
   <p class="mt-2 text-(--soft)">
     {page.status === 404 ? 'The address may be mistyped, or from another school.' : page.error?.message}
   </p>
-  <a class="tap mt-4" href="/">Go to the floor</a>
+  <a class="plate mt-4" href="/">Go to the floor</a>
 </div>

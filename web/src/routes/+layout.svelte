@@ -91,7 +91,7 @@
 <svelte:window {onkeydown} />
 
 <QueryClientProvider {client}>
-  <StatusLine onopen={() => (outboxShown = true)} />
+  {#if !session.view?.instructor}<StatusLine long onopen={() => (outboxShown = true)} />{/if}
   {#if !session.view}
     <main><Waiting error={failed} retry={load} what="Gradus" /></main>
   {:else if !session.view.school}
@@ -99,8 +99,12 @@
   {:else if !session.view.instructor}
     <SignIn view={session.view} onsignedin={onSignedIn} />
   {:else}
-    <a href="#main" class="tap sr-only focus:not-sr-only focus:absolute focus:z-50">Skip to the page</a>
-    <TopBar onfind={() => (finding = true)} onkeys={() => (keysShown = true)} />
+    <a href="#main" class="plate sr-only focus:not-sr-only focus:absolute focus:z-50">Skip to the page</a>
+    <TopBar
+      onfind={() => (finding = true)}
+      onkeys={() => (keysShown = true)}
+      onoutbox={() => (outboxShown = true)}
+    />
     <main id="main" class="mx-auto max-w-[1500px] px-5 pb-24">{@render children()}</main>
     <FindDialog bind:open={finding} />
     <KeysDialog bind:open={keysShown} />

@@ -6213,6 +6213,16 @@ export interface components {
             /** Format: double */
             fillBelowFlushMm: null | number;
         };
+        /** @description A bead of the coupon in its section. */
+        BeadSketch: {
+            key: string;
+            /** Format: int32 */
+            layer: number;
+            /** Format: int32 */
+            beadInLayer: number;
+            laid: boolean;
+            outline: number[];
+        };
         /** @enum {string} */
         BeadTechnique: "stringer" | "weave" | "whipAndPause" | "drag" | "layWire" | "dip" | "backFed" | "shortArc";
         /** @description A bead with the pass that laid it, if one did. */
@@ -7392,6 +7402,8 @@ export interface components {
             testTitle: string;
             drillId: null | string;
             asTest: boolean;
+            /** Format: date-time */
+            startedAt: string;
             /** Format: int32 */
             booth: null | number;
             fitUp: components["schemas"]["FitUpOutcome"];
@@ -7406,6 +7418,7 @@ export interface components {
             positionStands: boolean;
             timers: components["schemas"]["RunningTimer"][];
             concerns: string[];
+            section: components["schemas"]["SectionSketch"];
         };
         /** @description A hold point that waits for the instructor; the queue is oldest first. */
         FloorHold: {
@@ -9252,6 +9265,12 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        /** @description The joint section in small, at the first place where it was measured. Outlines as x and y in turn, mm from the root, y up. */
+        SectionSketch: {
+            /** @description The members, and a strip or insert. */
+            steel: number[][];
+            beads: components["schemas"]["BeadSketch"][];
         };
         /** @description The joint section at one point; `At` null: as planned, before it is measured there. */
         SectionView: {

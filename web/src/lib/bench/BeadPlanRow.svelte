@@ -16,7 +16,7 @@
 <div class="mt-2 flex flex-wrap gap-1.5" role="group" aria-label="More or fewer beads">
   {#if !bead.patch}
     <button
-      class="tap px-2"
+      class="plate px-2"
       onclick={() =>
         ontell(
           'beadAdded',
@@ -26,12 +26,12 @@
     >
   {/if}
   {#if hasCap}
-    <button class="tap px-2" onclick={() => ontell('beadAdded', { patch: true }, 'A patch before the cap.')}
+    <button class="plate px-2" onclick={() => ontell('beadAdded', { patch: true }, 'A patch before the cap.')}
       >A patch in a low place</button
     >
   {/if}
   {#if !started && !bead.patch}
-    <button class="tap px-2" onclick={() => ontell('beadLeftOut', { beadKey: bead.key }, 'Bead left out.')}
+    <button class="plate px-2" onclick={() => ontell('beadLeftOut', { beadKey: bead.key }, 'Bead left out.')}
       >Leave this one out</button
     >
   {/if}

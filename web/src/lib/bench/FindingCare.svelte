@@ -47,7 +47,7 @@
     {#each finding.causes as cause (cause.id)}
       <li>
         <button
-          class="tap w-full flex-col items-start gap-0 px-3 text-left"
+          class="plate w-full flex-col items-start gap-0 px-3 text-left"
           aria-pressed={finding.chosenCause === cause.id}
           disabled={closed}
           onclick={() => oncause(cause.id)}
@@ -70,14 +70,14 @@
   {#if repair.state === 'begun' || repair.state === 'notSound'}
     <div class="flex flex-wrap gap-1.5 py-1" role="group" aria-label="{finding.name} looked at again">
       <span class="eyebrow self-center">Look again</span>
-      <button class="tap" onclick={() => look(true)}>Sound</button>
-      <button class="tap" onclick={() => look(false)}>Not sound</button>
+      <button class="plate" onclick={() => look(true)}>Sound</button>
+      <button class="plate" onclick={() => look(false)}>Not sound</button>
     </div>
   {/if}
   <div class="flex flex-wrap gap-1" role="group" aria-label="Repair of {finding.name}">
     {#each finding.repairChoices as choice (choice.action)}
       <button
-        class="tap px-2 text-sm"
+        class="plate px-2 text-sm"
         aria-label="{repairName(choice.action)}{LEAVES[choice.leave]}"
         aria-expanded={choice.action === 'cool' ? cooling : undefined}
         class:line-through={choice.leave !== 'allowed'}
@@ -90,7 +90,7 @@
     <div class="mt-1 flex flex-wrap gap-1" role="group" aria-label="Let cool for">
       {#each COOL_MINUTES as minutes (minutes)}
         <button
-          class="tap number px-2"
+          class="plate number px-2"
           onclick={() => {
             cooling = false
             make('cool', minutes)
@@ -98,7 +98,7 @@
         >
       {/each}
       <button
-        class="tap px-2"
+        class="plate px-2"
         onclick={() => {
           cooling = false
           make('cool')

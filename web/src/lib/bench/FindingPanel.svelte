@@ -157,14 +157,14 @@
     <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="Stage">
       <span class="eyebrow mr-1">Stage</span>
       {#each coupon.test.stages as one (one)}
-        <button class="tap" aria-pressed={stage === one} onclick={() => (chosenStage = one)}
+        <button class="plate" aria-pressed={stage === one} onclick={() => (chosenStage = one)}
           >{stageName(one)}</button
         >
       {/each}
     </div>
     <div class="flex flex-wrap gap-1.5" role="group" aria-label="What was found">
       {#each offered as one (one.kind)}
-        <button class="tap px-2" aria-pressed={kind === one.kind} onclick={() => choose(one.kind)}>
+        <button class="plate px-2" aria-pressed={kind === one.kind} onclick={() => choose(one.kind)}>
           <span
             >{one.name}{#if one.shopName}<span class="block text-sm font-normal opacity-80"
                 >{one.shopName}</span
@@ -182,7 +182,7 @@
       <div class="flex flex-wrap gap-1.5" role="group" aria-label="At a start or stop">
         {#each ends as end (end.id)}
           <button
-            class="tap px-2 text-sm"
+            class="plate px-2 text-sm"
             aria-pressed={end.clock === place.clock && end.fromStartMm === place.fromStartMm}
             onclick={() => (place = { clock: end.clock, fromStartMm: end.fromStartMm })}>{end.name}</button
           >
@@ -195,7 +195,7 @@
           <span class="eyebrow mr-1">How many</span>
           {#each [1, 2, 3, 5, 10] as one (one)}
             <button
-              class="tap number"
+              class="plate number"
               aria-pressed={count === one}
               onclick={() => {
                 count = one
@@ -224,7 +224,7 @@
         <p class="text-sm text-(--soft)">{sourceText(deciding)}</p>
       </div>
     {/if}
-    <button class="tap tap-main text-lg" disabled={!kind || !placed || busy} onclick={save}
+    <button class="lead text-lg" disabled={!kind || !placed || busy} onclick={save}
       >{correcting ? 'Put it right' : 'Record the finding'}</button
     >
   </div>

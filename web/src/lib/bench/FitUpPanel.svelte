@@ -70,7 +70,7 @@
       <div class="flex flex-wrap gap-1.5" role="group" aria-label={MEASURE_NAMES[measure]}>
         {#each DEGREES as degrees (degrees)}
           <button
-            class="tap number px-2 text-lg"
+            class="plate number px-2 text-lg"
             aria-pressed={value === degrees}
             onclick={() => take(degrees)}>{degrees}°</button
           >
@@ -80,8 +80,8 @@
       <SizeChips label={MEASURE_NAMES[measure]} {value} {...sizes} onpick={take} />
     {/if}
     <div class="flex flex-wrap gap-2">
-      <button class="tap" onclick={() => draft.asDrawn(point)}>Rest as drawn at {pointName(point)}</button>
-      <button class="tap" onclick={() => plan.points.forEach((at) => draft.asDrawn(at))}
+      <button class="plate" onclick={() => draft.asDrawn(point)}>Rest as drawn at {pointName(point)}</button>
+      <button class="plate" onclick={() => plan.points.forEach((at) => draft.asDrawn(at))}
         >Rest as drawn everywhere</button
       >
     </div>
@@ -94,13 +94,13 @@
         <div class="flex items-center gap-2">
           <span class="grow leading-tight">{question.text}</span>
           <button
-            class="tap px-3"
+            class="plate px-3"
             aria-label="Yes: {question.text}"
             aria-pressed={draft.answers[question.id] === true}
             onclick={() => draft.answer(question.id, true)}>Yes</button
           >
           <button
-            class="tap px-3"
+            class="plate px-3"
             aria-label="No: {question.text}"
             aria-pressed={draft.answers[question.id] === false}
             onclick={() => draft.answer(question.id, false)}>No</button
@@ -109,7 +109,7 @@
       {/each}
     </fieldset>
 
-    <button class="tap tap-main text-lg" disabled={busy} onclick={onsave}
+    <button class="lead text-lg" disabled={busy} onclick={onsave}
       >{draft.complete ? 'Record the fit-up' : 'Record what is measured so far'}</button
     >
 

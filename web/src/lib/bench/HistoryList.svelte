@@ -24,7 +24,7 @@
   <summary class="cursor-pointer py-2 font-semibold">Who did what</summary>
   {#if pages.error}
     <p class="text-(--caution)">
-      The history could not be read. <button class="tap" onclick={() => pages.refetch()}>Try again</button>
+      The history could not be read. <button class="plate" onclick={() => pages.refetch()}>Try again</button>
     </p>
   {/if}
   <ol>
@@ -41,6 +41,6 @@
       </li>
     {/each}
   </ol>
-  {#if pages.hasNextPage}<button class="tap mt-1" onclick={() => pages.fetchNextPage()}>Show older</button
+  {#if pages.hasNextPage}<button class="plate mt-1" onclick={() => pages.fetchNextPage()}>Show older</button
     >{/if}
 </details>

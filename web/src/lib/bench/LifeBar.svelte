@@ -49,20 +49,20 @@
   {#each life.timers as one (one.eventId)}<TimerChip timer={one} />{/each}
   {#if !closed}
     {#if life.state === 'planned'}
-      <button class="tap" onclick={() => tell('cut', {}, 'Material cut.')}>Material cut</button>
+      <button class="plate" onclick={() => tell('cut', {}, 'Material cut.')}>Material cut</button>
     {/if}
     {#if !life.positionStands}
       <button
-        class="tap bg-(--straw-ground)"
+        class="plate bg-(--straw-ground)"
         onclick={() => tell('positionWitnessed', {}, 'Position witnessed.')}>Position witnessed</button
       >
     {:else if life.state !== 'planned' && life.state !== 'cut'}
-      <button class="tap" onclick={() => tell('takenDown', {}, 'Taken down: witness its position again.')}
+      <button class="plate" onclick={() => tell('takenDown', {}, 'Taken down: witness its position again.')}
         >Taken down</button
       >
     {/if}
     {#each ['cool', ...(purged ? ['purge'] : []), 'arc', ...(coupon.asTest ? ['sitting'] : [])] as Schema['BenchTimer'][] as which (which)}
-      <button class="tap px-2" aria-pressed={running.has(which)} onclick={() => timer(which)}
+      <button class="plate px-2" aria-pressed={running.has(which)} onclick={() => timer(which)}
         >{timerName(which)}</button
       >
     {/each}
@@ -72,32 +72,32 @@
         <span class="inline-flex border-2 border-(--bronze)">
           <span class="flex items-center px-2 font-semibold">{point}?</span>
           <button
-            class="tap tap-main rounded-none border-0"
+            class="lead rounded-none border-0"
             aria-label="{point}: go on"
             onclick={() => tell('holdAnswered', { point, go: true }, `${point}: go on.`)}>Go</button
           >
           <button
-            class="tap rounded-none border-0"
+            class="plate rounded-none border-0"
             aria-label="{point}: mend first"
             onclick={() => tell('holdAnswered', { point, go: false }, `${point}: mend first.`)}>Mend</button
           >
         </span>
       {:else}
         <button
-          class="tap px-2"
+          class="plate px-2"
           aria-label="Call the instructor: {point}"
           onclick={() => tell('holdCalled', { point }, `Called: ${point}.`)}>{point.toLowerCase()}</button
         >
       {/if}
     {/each}
     {#if coupon.asTest}
-      <button class="tap px-2" onclick={() => (breaching = true)}>Breach</button>
+      <button class="plate px-2" onclick={() => (breaching = true)}>Breach</button>
     {/if}
   {/if}
-  <a class="tap ml-auto px-2" href="/coupons/{coupon.id}/tag">Tag</a>
+  <a class="plate ml-auto px-2" href="/coupons/{coupon.id}/tag">Tag</a>
   {#if life.state !== 'void'}
-    <button class="tap px-2" onclick={() => (putting = true)}>Put right</button>
-    <button class="tap px-2" onclick={() => (voiding = true)}>Void</button>
+    <button class="plate px-2" onclick={() => (putting = true)}>Put right</button>
+    <button class="plate px-2" onclick={() => (voiding = true)}>Void</button>
   {/if}
 </div>
 
@@ -106,7 +106,7 @@
     <span class="eyebrow">{timerName(choosing)} for</span>
     {#each minutesOf(choosing) as minutes, index (minutes)}
       <button
-        class="tap number text-lg"
+        class="plate number text-lg"
         onclick={() => {
           void tell(
             'timerStarted',
@@ -131,7 +131,7 @@
     >
     It counts for nothing, and stays on record.
     <button
-      class="tap ml-2"
+      class="plate ml-2"
       onclick={async () => {
         await notices.attempt(() => takeBackEvent(coupon.id, voided.id))
         await onchanged()
@@ -149,7 +149,7 @@
   <div class="flex flex-wrap gap-1.5">
     {#each voidReasons as reason (reason)}
       <button
-        class="tap"
+        class="plate"
         onclick={() => {
           voiding = false
           if (reason === VOID_OTHER) other = true
@@ -163,7 +163,7 @@
   <div class="flex flex-wrap gap-1.5">
     {#each [['help', 'Helped'], ['grinder', 'Grinder used'], ['arcStrike', 'Arc strike outside'], ['timeLimit', 'Over time']] as [Schema['SittingRule'], string][] as [rule, name] (rule)}
       <button
-        class="tap"
+        class="plate"
         onclick={() => {
           breaching = false
           void tell('breach', { rule, note: `${name}, as seen.` }, `${name}: noted.`)

@@ -40,19 +40,20 @@
 <section class="border-t pt-2" aria-label="Face and root">
   <div class="flex flex-wrap items-center gap-1.5">
     {#each SIDES as one (one.id)}
-      <button class="tap px-2" aria-pressed={side === one.id} onclick={() => (side = one.id)}
+      <button class="plate px-2" aria-pressed={side === one.id} onclick={() => (side = one.id)}
         >{one.name}</button
       >
     {/each}
     {#if side === 'root'}
       {#each [['a', 'from the left'], ['b', 'from the right']] as [Schema['JointMember'], string][] as [one, name] (one)}
-        <button class="tap px-2" aria-pressed={member === one} onclick={() => (member = one)}>{name}</button>
+        <button class="plate px-2" aria-pressed={member === one} onclick={() => (member = one)}>{name}</button
+        >
       {/each}
     {/if}
     <span class="eyebrow">at</span>
     {#each places as one (one)}
       {@const known = heightOf(side, one, from)}
-      <button class="tap px-2" aria-pressed={at === one} onclick={() => (place = one)}
+      <button class="plate px-2" aria-pressed={at === one} onclick={() => (place = one)}
         >{one}{#if known}<span class="number">{signed(known.body.heightMm ?? 0)}</span>{/if}</button
       >
     {/each}
@@ -60,7 +61,7 @@
   <div class="mt-1 flex flex-wrap gap-1" role="group" aria-label="{side} at {at}, over flush">
     {#each chips(HEIGHTS.sixtyFourths, HEIGHTS.tenths) as mm (mm)}
       <button
-        class="tap number px-2 text-lg"
+        class="plate number px-2 text-lg"
         aria-label="{side} at {at}: {mm === 0 ? 'flush' : signed(mm)}"
         onclick={() => {
           ontell(

@@ -16,7 +16,7 @@
   <span class="eyebrow">Below flush now</span>
   {#each chips([0, 2, 4, 6, 8, 12, 16], [0, 8, 16, 24, 32, 48, 64]) as mm (mm)}
     <button
-      class="tap number px-2 text-lg"
+      class="plate number px-2 text-lg"
       aria-pressed={extras.belowFlushMm === mm}
       aria-label="Below flush {lengthText(mm)}"
       onclick={() => (extras.belowFlushMm = extras.belowFlushMm === mm ? null : mm)}>{bareText(mm)}</button
@@ -38,7 +38,7 @@
 <div class="mt-2 flex flex-wrap items-center gap-1.5" role="group" aria-label="Start and stop">
   {#each ENDS as [which, name] (which)}
     <button
-      class="tap px-2"
+      class="plate px-2"
       aria-pressed={marking === which}
       onclick={() => {
         if (extras[which] != null) extras[which] = null

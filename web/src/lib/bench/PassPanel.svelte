@@ -92,8 +92,8 @@
     <LaidPass pass={run} product={coupon.test.product} />
     {#if !closed}
       <div class="mt-3 flex gap-2">
-        <button class="tap" onclick={() => ontakeback(run.id)}>Take it back</button>
-        <button class="tap" onclick={onfinding}>Add a finding</button>
+        <button class="plate" onclick={() => ontakeback(run.id)}>Take it back</button>
+        <button class="plate" onclick={onfinding}>Add a finding</button>
       </div>
     {/if}
   {/each}
@@ -119,7 +119,7 @@
   {#each asking == null ? coupon.life.holdsDue : [] as point (point)}
     <div class="mt-2 flex flex-wrap items-center gap-2 border-l-4 border-(--bronze) px-3 py-1">
       <span class="grow font-semibold">Hold point before this pass: {point.toLowerCase()}</span>
-      <button class="tap" onclick={() => ontell('holdAnswered', { point, go: true }, `${point}: go on.`)}
+      <button class="plate" onclick={() => ontell('holdAnswered', { point, go: true }, `${point}: go on.`)}
         >Seen, go on</button
       >
     </div>
@@ -137,13 +137,13 @@
             {#if one.concern === 'holdPoint' && pointOf(one.says)}
               {@const point = pointOf(one.says)!}
               <button
-                class="tap"
+                class="plate"
                 onclick={() => ontell('holdAnswered', { point, go: true }, `${point}: go on.`)}
                 >Seen, go on</button
               >
             {:else if one.concern === 'purge'}
               <button
-                class="tap"
+                class="plate"
                 onclick={() =>
                   ontell(
                     'timerStarted',
@@ -152,14 +152,14 @@
                   )}>Start the purge</button
               >
             {:else if one.concern === 'safety'}
-              <button class="tap" onclick={() => onsafety()}>Sign it off</button>
+              <button class="plate" onclick={() => onsafety()}>Sign it off</button>
             {:else if one.concern === 'position'}
-              <button class="tap" onclick={() => ontell('positionWitnessed', {}, 'Position witnessed.')}
+              <button class="plate" onclick={() => ontell('positionWitnessed', {}, 'Position witnessed.')}
                 >Witnessed</button
               >
             {:else if one.concern === 'sittingTimer'}
               <button
-                class="tap"
+                class="plate"
                 onclick={() =>
                   ontell(
                     'timerStarted',
@@ -174,25 +174,25 @@
         {/each}
       </ul>
       <div class="mt-1 flex flex-wrap gap-2">
-        <button class="tap" disabled={busy} onclick={() => lay(asking!)}
+        <button class="plate" disabled={busy} onclick={() => lay(asking!)}
           >{concerns.length ? 'Go on anyway: it counts as coached' : 'Log it now'}</button
         >
-        <button class="tap" onclick={() => (asking = null)}>Not yet</button>
+        <button class="plate" onclick={() => (asking = null)}>Not yet</button>
       </div>
     </div>
   {:else}
     <div class="mt-2 grid grid-cols-2 gap-2">
       <button
-        class="tap tap-main flex-col gap-0 text-lg"
+        class="lead flex-col gap-0 text-lg"
         disabled={busy || bead.runs.length > 0}
         onclick={() => lay('whole')}
         >Log it clean<span class="text-sm font-normal">{beadName(bead).toLowerCase()}</span></button
       >
-      <button class="tap text-lg" onclick={onfinding}>Add a finding</button>
+      <button class="plate text-lg" onclick={onfinding}>Add a finding</button>
     </div>
     <div class="mt-2 flex flex-wrap gap-2">
-      <button class="tap px-3" aria-expanded={byRuns} onclick={() => (inRuns = !byRuns)}>In runs</button>
-      <button class="tap px-3" aria-expanded={more} onclick={() => (more = !more)}>Beads</button>
+      <button class="plate px-3" aria-expanded={byRuns} onclick={() => (inRuns = !byRuns)}>In runs</button>
+      <button class="plate px-3" aria-expanded={more} onclick={() => (more = !more)}>Beads</button>
     </div>
   {/if}
   {#if byRuns && asking == null}

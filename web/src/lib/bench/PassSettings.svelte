@@ -24,9 +24,9 @@
 )}
   <div class="flex items-center gap-2">
     <span class="w-20 font-semibold">{label}</span>
-    <button class="tap number text-2xl" aria-label="Less {label}" onclick={down}>−</button>
+    <button class="plate number text-2xl" aria-label="Less {label}" onclick={down}>−</button>
     <span class="number w-28 text-center text-2xl" class:text-(--caution)={warn}>{shown}</span>
-    <button class="tap number text-2xl" aria-label="More {label}" onclick={up}>+</button>
+    <button class="plate number text-2xl" aria-label="More {label}" onclick={up}>+</button>
     <span class="text-sm text-(--soft)">{hint}{warn ? ': outside' : ''}</span>
   </div>
 {/snippet}

@@ -31,7 +31,7 @@
   <div class="flex flex-wrap items-center gap-2">
     {#each coupon.photos as photo (photo.id)}
       {#if photo.missing}
-        <label class="tap h-20 border-dashed text-(--caution)" class:opacity-60={busy}>
+        <label class="plate h-20 border-dashed text-(--caution)" class:opacity-60={busy}>
           Its file is missing: add this photo again
           <input
             type="file"
@@ -51,7 +51,7 @@
         </a>
       {/if}
     {/each}
-    <label class="tap" class:opacity-60={busy}>
+    <label class="plate" class:opacity-60={busy}>
       {busy ? 'Sending…' : 'Photo'}
       <input
         type="file"

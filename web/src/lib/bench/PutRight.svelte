@@ -51,13 +51,13 @@
           <legend class="eyebrow mb-1">What of it</legend>
           <div class="flex flex-wrap gap-1.5">
             <button
-              class="tap"
+              class="plate"
               aria-pressed={drill === null}
               onclick={() => (changed = { ...changed, full: true, drillId: null })}>Full coupon</button
             >
             {#each test.drills as one (one.id)}
               <button
-                class="tap"
+                class="plate"
                 aria-pressed={drill === one.id}
                 onclick={() => (changed = { ...changed, drillId: one.id, full: null })}>{one.name}</button
               >
@@ -71,7 +71,7 @@
               <div class="flex flex-wrap gap-1.5">
                 {#each group.options as option (option.id)}
                   <button
-                    class="tap"
+                    class="plate"
                     aria-pressed={optionOf(group) === option.id}
                     onclick={() =>
                       (changed = {
@@ -87,12 +87,12 @@
             <legend class="eyebrow mb-1">How</legend>
             <div class="flex flex-wrap gap-1.5">
               <button
-                class="tap"
+                class="plate"
                 aria-pressed={!asTest}
                 onclick={() => (changed = { ...changed, asTest: false })}>Coached</button
               >
               <button
-                class="tap"
+                class="plate"
                 aria-pressed={asTest}
                 onclick={() => (changed = { ...changed, asTest: true })}>As under test, unaided</button
               >
@@ -129,7 +129,7 @@
       </label>
     </div>
     <button
-      class="tap tap-main self-start px-6 text-lg"
+      class="lead self-start px-6 text-lg"
       disabled={nothing}
       onclick={() => {
         const correction = changed

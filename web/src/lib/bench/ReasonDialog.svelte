@@ -24,7 +24,7 @@
   <div class="flex flex-col gap-2">
     <div class="flex flex-wrap gap-1.5">
       {#each usual as reason (reason)}
-        <button class="tap" onclick={() => say(reason)}>{reason}</button>
+        <button class="plate" onclick={() => say(reason)}>{reason}</button>
       {/each}
     </div>
     <form
@@ -41,7 +41,7 @@
         maxlength="500"
         bind:value={text}
       />
-      <button class="tap" disabled={text.trim() === ''}>{act}</button>
+      <button class="plate" disabled={text.trim() === ''}>{act}</button>
     </form>
   </div>
 </Modal>

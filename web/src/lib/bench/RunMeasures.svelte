@@ -54,7 +54,7 @@
             <span class="eyebrow w-32">{ask.name} at {at}</span>
             {#each ask.chips ?? [] as mm (mm)}
               <button
-                class="tap number px-2"
+                class="plate number px-2"
                 aria-pressed={levelAt(at) === mm}
                 aria-label="{levelText(mm)} at {at}"
                 onclick={() => level(at, mm)}>{levelText(mm)}</button
@@ -66,20 +66,20 @@
         <div class="mb-1 flex flex-wrap items-center gap-1" role="group" aria-label={ask.name}>
           <span class="eyebrow w-32">{ask.name}</span>
           {#each ask.unit === 'yesNo' ? [true, false] : [] as yes (yes)}
-            <button class="tap px-2" aria-pressed={values[ask.id] === yes} onclick={() => set(ask.id, yes)}
+            <button class="plate px-2" aria-pressed={values[ask.id] === yes} onclick={() => set(ask.id, yes)}
               >{yes ? 'passed' : 'stuck'}</button
             >
           {/each}
           {#each ask.choices ?? [] as choice (choice)}
             <button
-              class="tap px-2"
+              class="plate px-2"
               aria-pressed={values[ask.id] === choice}
               onclick={() => set(ask.id, choice)}>{askChoice(choice)}</button
             >
           {/each}
           {#each ask.chips ?? [] as value (value)}
             <button
-              class="tap number px-2"
+              class="plate number px-2"
               aria-pressed={values[ask.id] === value}
               onclick={() => set(ask.id, value)}>{text(ask, value)}</button
             >

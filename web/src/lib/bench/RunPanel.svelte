@@ -31,13 +31,13 @@
       <span class="grow font-semibold"
         >{runText(run, coupon.test.product)}, {run.hand} hand, {run.amps} A</span
       >
-      <button class="tap px-2 text-sm" onclick={() => ontakeback(run.id)}>Take back</button>
+      <button class="plate px-2 text-sm" onclick={() => ontakeback(run.id)}>Take back</button>
     </p>
   {/each}
   <div class="flex flex-wrap gap-1.5">
     {#each bead.runsLeft as run (run.from + run.to + (run.side ?? ''))}
       <button
-        class="tap grow text-lg"
+        class="plate grow text-lg"
         disabled={busy}
         onclick={() => onrun({ startAt: run.from, stopAt: run.to, side: run.side ?? null })}
         >{stretchText(run.from, run.to, run.side, coupon.test.product)}</button
@@ -48,7 +48,7 @@
     <div class="flex flex-wrap gap-1.5">
       {#each isPipe ? SIDES : [null] as side (side)}
         <button
-          class="tap"
+          class="plate"
           disabled={busy}
           onclick={() => onrun({ startAt: extras.startAt!, stopAt: extras.stopAt!, side })}
           >{stretchText(extras.startAt!, extras.stopAt!, side, coupon.test.product)}</button
@@ -61,7 +61,7 @@
   <div class="flex items-center gap-1.5" role="group" aria-label="Hand of this run">
     <span class="eyebrow">Hand</span>
     {#each ['right', 'left'] as Schema['OperatorHand'][] as hand (hand)}
-      <button class="tap px-3" aria-pressed={card.hand === hand} onclick={() => onhand(hand)}
+      <button class="plate px-3" aria-pressed={card.hand === hand} onclick={() => onhand(hand)}
         >{hand === 'right' ? 'Right' : 'Left'}</button
       >
     {/each}

@@ -40,7 +40,7 @@
 
 {#snippet yes(label: string, seen: Seen, key: keyof Seen)}
   <button
-    class="tap px-2"
+    class="plate px-2"
     aria-pressed={seen[key] === true}
     onclick={() => ((seen[key] as boolean) = !seen[key])}>{label}</button
   >
@@ -51,7 +51,7 @@
   <div class="flex flex-wrap gap-1.5">
     {#each coupon.test.specimens as one, index (index)}
       {@const verdict = tested.get(index)}
-      <button class="tap px-2" aria-pressed={draft?.index === index} onclick={() => choose(index)}
+      <button class="plate px-2" aria-pressed={draft?.index === index} onclick={() => choose(index)}
         >{kindName(one.kind)}{one.clock ? ` ${one.clock}` : ''}{#if threatened.has(index)}<span
             class="text-sm text-(--caution)">a finding lies in it</span
           >{/if}{#if verdict}<VerdictMark kind={verdict.kind} />{/if}</button
@@ -80,7 +80,7 @@
           <span class="eyebrow mr-1">All pores</span>
           {#each [0, 1, 2, 5, 10] as percent (percent)}
             <button
-              class="tap number px-2"
+              class="plate number px-2"
               aria-pressed={draft.seen.porePercent === percent}
               onclick={() => (draft!.seen.porePercent = percent)}>{percent} %</button
             >
@@ -121,7 +121,7 @@
       {:else}
         <div class="flex flex-wrap gap-1.5">
           {#each FILM as [kind, name] (kind)}
-            <button class="tap px-2" aria-pressed={draft.film === kind} onclick={() => (draft!.film = kind)}
+            <button class="plate px-2" aria-pressed={draft.film === kind} onclick={() => (draft!.film = kind)}
               >{name}</button
             >
           {/each}
@@ -132,14 +132,16 @@
         <ul class="flex flex-wrap gap-1.5">
           {#each draft.marks as mark, index (index)}
             <li>
-              <button class="tap px-2 text-sm" aria-label="Remove {mark}" onclick={() => draft!.remove(index)}
-                >{mark} ×</button
+              <button
+                class="plate px-2 text-sm"
+                aria-label="Remove {mark}"
+                onclick={() => draft!.remove(index)}>{mark} ×</button
               >
             </li>
           {/each}
         </ul>
       {/if}
-      <button class="tap tap-main" onclick={keep}>{specimenSays(draft)}</button>
+      <button class="lead" onclick={keep}>{specimenSays(draft)}</button>
     </div>
   {/if}
   {#each coupon.life.specimens as one (one.specimen)}

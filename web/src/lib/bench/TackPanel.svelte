@@ -43,21 +43,21 @@
   <div class="flex flex-wrap gap-1.5">
     {#each counts as count (count)}
       <button
-        class="tap number px-3 text-lg"
+        class="plate number px-3 text-lg"
         aria-pressed={draft.tacks.length === count}
         aria-label="{count} tacks"
         onclick={() => put(count)}>{count}</button
       >
     {/each}
     <button
-      class="tap px-3"
+      class="plate px-3"
       aria-pressed={chosen ? chosen.feathered : all('feathered')}
       disabled={draft.tacks.length === 0}
       onclick={() => change({ feathered: !(chosen ? chosen.feathered : all('feathered')), bridged: false })}
       >Feathered</button
     >
     <button
-      class="tap px-3"
+      class="plate px-3"
       aria-pressed={chosen ? chosen.bridged : all('bridged')}
       disabled={draft.tacks.length === 0}
       onclick={() => change({ bridged: !(chosen ? chosen.bridged : all('bridged')), feathered: false })}
@@ -68,13 +68,13 @@
     <div class="flex flex-wrap gap-1.5" role="group" aria-label="Each tack">
       {#each draft.tacks as tack, index (index)}
         <button
-          class="tap px-2 text-sm"
+          class="plate px-2 text-sm"
           aria-pressed={draft.tack === index}
           onclick={() => (draft.tack = draft.tack === index ? null : index)}>{sayTack(tack)}</button
         >
       {/each}
       {#if draft.tack !== null}
-        <button class="tap px-2 text-sm" onclick={() => draft.removeTack(draft.tack!)}
+        <button class="plate px-2 text-sm" onclick={() => draft.removeTack(draft.tack!)}
           >Remove this tack</button
         >
       {/if}

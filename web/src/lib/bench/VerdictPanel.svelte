@@ -174,12 +174,12 @@
           </div>
           {#if !closed}
             <button
-              class="tap px-2 text-sm"
+              class="plate px-2 text-sm"
               aria-label="Correct {finding.name}"
               onclick={() => oncorrect(finding)}>Correct</button
             >
             <button
-              class="tap px-2 text-sm"
+              class="plate px-2 text-sm"
               aria-label="Take back {finding.name}"
               onclick={() => removeFinding(finding.id)}>Take back</button
             >
@@ -204,13 +204,15 @@
       <div class="flex flex-wrap gap-1.5">
         {#each ['cutOutAndRegap', 'refill'] as Schema['RepairAction'][] as action (action)}
           <button
-            class="tap px-2"
+            class="plate px-2"
             onclick={() => tell('repaired', { action }, `${repairName(action)}: kept.`)}
             >{repairName(action)}</button
           >
         {/each}
-        <button class="tap px-2" onclick={() => tell('lookedAgain', { sound: true }, 'Sound.')}>Sound</button>
-        <button class="tap px-2" onclick={() => tell('lookedAgain', { sound: false }, 'Not sound.')}
+        <button class="plate px-2" onclick={() => tell('lookedAgain', { sound: true }, 'Sound.')}
+          >Sound</button
+        >
+        <button class="plate px-2" onclick={() => tell('lookedAgain', { sound: false }, 'Not sound.')}
           >Not sound</button
         >
       </div>
@@ -239,10 +241,11 @@
       {verdict.profileVersion}, test {coupon.test.id} version {verdict.templateVersion}, Gradus {verdict.programVersion}.
     </p>
     <div class="flex flex-wrap gap-2">
-      <a class="tap tap-main" href="/students/{coupon.student.id}/decide/{coupon.test.id}"
+      <a class="lead" href="/students/{coupon.student.id}/decide/{coupon.test.id}"
         >Decide for {coupon.student.name}</a
       >
-      {#if !given}<button class="tap" disabled={busy} onclick={() => (reopening = true)}>Open it again</button
+      {#if !given}<button class="plate" disabled={busy} onclick={() => (reopening = true)}
+          >Open it again</button
         >{/if}
     </div>
   {:else}
@@ -251,7 +254,7 @@
         {unlaid.length === 1 ? 'A bead is' : `${unlaid.length} beads are`} not laid. Close it as it stands?
       </p>
     {/if}
-    <button class="tap tap-main text-lg" disabled={busy} onclick={close}
+    <button class="lead text-lg" disabled={busy} onclick={close}
       >{unfinished ? 'Close it unfinished' : 'Close with this verdict'}</button
     >
   {/if}
@@ -280,7 +283,7 @@
         maxlength="2000"
         bind:value={note}
       />
-      <button class="tap" disabled={busy || note.trim() === ''}>Add</button>
+      <button class="plate" disabled={busy || note.trim() === ''}>Add</button>
     </form>
   </section>
 

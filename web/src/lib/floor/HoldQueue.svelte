@@ -1,49 +1,47 @@
 <script lang="ts">
   import { useQueryClient } from '@tanstack/svelte-query'
   import type { Schema } from '$lib/api/client'
-  import { notices } from '$lib/notices.svelte'
-  import { recordEvent, takeBackEvent } from '$lib/recording'
-  import { clockText, ticking } from '$lib/ticking.svelte'
+  import { tellEvent } from '$lib/recording'
+  import WaitClock from '$lib/ui/WaitClock.svelte'
 
   let { holds }: { holds: readonly Schema['FloorHold'][] } = $props()
   const client = useQueryClient()
 
-  async function answer(hold: Schema['FloorHold'], go: boolean) {
-    await notices.attempt(async () => {
-      const id = await recordEvent(hold.couponId, 'holdAnswered', { point: hold.point, go })
-      notices.add(`${hold.studentName}, ${hold.point}: ${go ? 'go on' : 'mend first'}.`, 'done', async () => {
-        await takeBackEvent(hold.couponId, id)
-        await client.invalidateQueries()
-      })
-      await client.invalidateQueries()
-    })
-  }
+  const answer = (hold: Schema['FloorHold'], go: boolean) =>
+    tellEvent(
+      hold.couponId,
+      'holdAnswered',
+      { point: hold.point, go },
+      `${hold.studentName}, ${hold.point}: ${go ? 'go on' : 'mend first'}.`,
+      () => client.invalidateQueries({ queryKey: ['floor'] }),
+    )
 </script>
 
-{#if holds.length}
-  <section class="mb-2 border-2 border-(--bronze) bg-(--sheet) p-2" aria-label="Waiting for you">
-    <ul class="flex flex-wrap gap-2">
-      {#each holds as hold (hold.couponId + hold.point)}
-        <li class="flex flex-wrap items-center gap-1.5">
-          <a class="tap px-2" href="/coupons/{hold.couponId}"
-            >{#if hold.booth}<span class="number text-2xl">{hold.booth}</span>{/if}
-            {hold.studentName}: {hold.point}
-            <span class="number text-(--soft)"
-              >{clockText(ticking.now - new Date(hold.calledAt).getTime())}</span
-            ></a
-          >
-          <button
-            class="tap tap-main"
-            aria-label="{hold.studentName}, {hold.point}: go on"
-            onclick={() => answer(hold, true)}>Go</button
-          >
-          <button
-            class="tap"
-            aria-label="{hold.studentName}, {hold.point}: mend first"
-            onclick={() => answer(hold, false)}>Mend</button
-          >
-        </li>
-      {/each}
-    </ul>
-  </section>
-{/if}
+<!-- Longest first; only the first has the lead. -->
+<ul class="mb-3 grid gap-3 xl:grid-cols-2" aria-label="Waiting for you">
+  {#each holds as hold, index (hold.couponId + hold.point)}
+    <li
+      class="flex flex-wrap items-center gap-x-3 gap-y-1 border-l-8 bg-(--straw-ground) px-3 py-2"
+      style:border-color="var(--straw)"
+    >
+      <WaitClock since={hold.calledAt} />
+      {#if hold.booth}<span class="number border-2 border-(--steel-edge) bg-(--sheet) px-3 py-0.5 text-3xl"
+          >{hold.booth}</span
+        >{/if}
+      <a class="min-w-36 grow py-1 leading-tight" href="/coupons/{hold.couponId}">
+        <span class="block font-bold break-words">{hold.studentName}</span>
+        <span>{hold.point}</span>
+      </a>
+      <button
+        class={index === 0 ? 'lead' : 'plate min-h-[56px]'}
+        aria-label="{hold.studentName}, {hold.point}: go on"
+        onclick={() => answer(hold, true)}>Go on</button
+      >
+      <button
+        class="plate min-h-[56px]"
+        aria-label="{hold.studentName}, {hold.point}: mend first"
+        onclick={() => answer(hold, false)}>Mend first</button
+      >
+    </li>
+  {/each}
+</ul>

@@ -59,5 +59,5 @@
       /></label
     >
   </div>
-  <button class="tap mt-2 px-5" disabled={chosen === ''} onclick={save}>Set as the goal</button>
+  <button class="plate mt-2 px-5" disabled={chosen === ''} onclick={save}>Set as the goal</button>
 </section>

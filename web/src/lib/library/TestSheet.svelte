@@ -184,7 +184,7 @@
             <div class="flex flex-wrap gap-1">
               {#each group.options as option, index (option.id)}
                 <button
-                  class="tap px-2 text-sm"
+                  class="plate px-2 text-sm"
                   aria-pressed={chosen[group.id]
                     ? chosen[group.id] === option.id
                     : index === 0 && !option.position}

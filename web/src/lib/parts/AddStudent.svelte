@@ -65,13 +65,13 @@
       <div role="alert" class="bg-(--caution-ground) p-3" {@attach inSight}>
         {#each alike as one (one)}<p class="font-semibold text-(--caution)">{one}</p>{/each}
         <p>Is this another person?</p>
-        <button type="button" class="tap mt-2" disabled={busy} onclick={() => add(true)}
+        <button type="button" class="plate mt-2" disabled={busy} onclick={() => add(true)}
           >Yes, add {said.name.trim()}</button
         >
       </div>
     {:else}
       <!-- A tap before the choices are here would send a student without a class. -->
-      <button class="tap tap-main self-start px-6" disabled={busy || !said.classGroupId || !said.targetTestId}
+      <button class="lead self-start px-6" disabled={busy || !said.classGroupId || !said.targetTestId}
         >Add</button
       >
     {/if}

@@ -38,7 +38,7 @@
         >
         <span>{gate.asks}</span>
         {#if gate.id === 'safetySignOff'}
-          <button class="tap ml-auto shrink-0 px-2 text-sm" onclick={() => onsafety(!gate.met)}
+          <button class="plate ml-auto shrink-0 px-2 text-sm" onclick={() => onsafety(!gate.met)}
             >{gate.met ? 'Take back' : 'Sign off safety'}</button
           >
         {/if}
@@ -77,5 +77,5 @@
       </tbody>
     </table>
   </details>
-  <a class="tap mt-3 text-sm" href="/ready/policy/{grounds.test.id}">Policy for {grounds.test.id}</a>
+  <a class="plate mt-3 text-sm" href="/ready/policy/{grounds.test.id}">Policy for {grounds.test.id}</a>
 </section>

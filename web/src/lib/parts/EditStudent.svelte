@@ -57,11 +57,11 @@
   <form class="flex flex-col gap-4" onsubmit={save}>
     <StudentFields bind:said />
     <div class="flex flex-wrap gap-2">
-      <button class="tap tap-main px-6" disabled={busy}>Save</button>
+      <button class="lead px-6" disabled={busy}>Save</button>
       {#if student.leftAt}
-        <button type="button" class="tap" onclick={() => setLeft(false)}>Comes back</button>
+        <button type="button" class="plate" onclick={() => setLeft(false)}>Comes back</button>
       {:else}
-        <button type="button" class="tap" onclick={() => setLeft(true)}>Has left the school</button>
+        <button type="button" class="plate" onclick={() => setLeft(true)}>Has left the school</button>
       {/if}
     </div>
   </form>

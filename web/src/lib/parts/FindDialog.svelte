@@ -58,7 +58,7 @@
   <ul class="mt-2">
     {#each hits as hit (hit.key)}
       <li>
-        <button class="tap w-full justify-between border-transparent" onclick={() => go(hit.href)}>
+        <button class="plate w-full justify-between" onclick={() => go(hit.href)}>
           <span>{hit.name}</span><span class="text-(--soft)">{hit.more}</span>
         </button>
       </li>

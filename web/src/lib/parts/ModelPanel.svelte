@@ -81,14 +81,14 @@
     </p>
     <div class="mt-2 flex flex-wrap gap-2">
       <button
-        class="tap tap-main"
+        class="lead"
         disabled={view.state === 'running' || view.studentsAtHand < view.leastStudents}
         onclick={() => change(() => ask(api.POST('/api/model/fit')), 'Fitting has begun.')}
         >Fit to our own history</button
       >
       {#if view.isFitted}
         <button
-          class="tap"
+          class="plate"
           disabled={view.state === 'running'}
           onclick={() =>
             change(() => ask(api.POST('/api/model/shipped')), 'The shipped constants are in use again.')}

@@ -21,7 +21,7 @@
       >
       {#if notice.undo}
         <button
-          class="tap border-(--page) bg-transparent text-(--page)"
+          class="bare px-2 text-(--page)"
           onclick={() => {
             notices.drop(notice.id)
             notices.attempt(notice.undo!)
@@ -29,7 +29,7 @@
         >
       {/if}
       <button
-        class="tap border-transparent bg-transparent text-(--page)"
+        class="min-h-[48px] min-w-[48px] text-(--page)"
         aria-label="Put away"
         onclick={() => notices.drop(notice.id)}>✕</button
       >

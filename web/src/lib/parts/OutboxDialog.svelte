@@ -61,20 +61,21 @@
               <div class="sheet p-2">
                 <p class="eyebrow">Yours</p>
                 <p class="number text-lg">{said(mine(item))}</p>
-                <button class="tap mt-1 w-full" onclick={() => takeMine(item)}>Keep yours</button>
+                <button class="plate mt-1 w-full" onclick={() => takeMine(item)}>Keep yours</button>
               </div>
               <div class="sheet p-2">
                 <p class="eyebrow">
                   {theirs[item.seq!] ? `${theirs[item.seq!]!.recordedBy}’s` : 'On the server'}
                 </p>
                 <p class="number text-lg">{theirs[item.seq!] ? said(theirs[item.seq!]!) : '…'}</p>
-                <button class="tap mt-1 w-full" onclick={() => outbox.drop(item.seq!)}>Keep theirs</button>
+                <button class="plate mt-1 w-full" onclick={() => outbox.drop(item.seq!)}>Keep theirs</button>
               </div>
             </div>
           {:else}
             <div class="mt-1 flex gap-2">
-              <button class="tap" onclick={() => outbox.again(item.seq!).catch(() => {})}>Send again</button>
-              <button class="tap" onclick={() => outbox.drop(item.seq!)}>Give it up</button>
+              <button class="plate" onclick={() => outbox.again(item.seq!).catch(() => {})}>Send again</button
+              >
+              <button class="plate" onclick={() => outbox.drop(item.seq!)}>Give it up</button>
             </div>
           {/if}
         {:else}

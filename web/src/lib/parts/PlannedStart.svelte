@@ -33,11 +33,7 @@
   }
 </script>
 
-<button
-  class="tap tap-main {wide ? 'w-full' : ''} flex-col gap-0 text-left"
-  title={planned.why}
-  onclick={start}
->
+<button class="plate {wide ? 'w-full' : ''} flex-col gap-0 text-left" title={planned.why} onclick={start}>
   <span>Start {planned.testId} {name}</span>
   <span class="text-sm font-normal">booth <span class="number text-base">{booth.number}</span></span>
 </button>

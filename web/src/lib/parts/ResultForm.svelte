@@ -51,8 +51,8 @@
     >
   </div>
   <div class="mt-2 flex gap-2">
-    <button class="tap flex-1" onclick={() => record(true)}>Passed</button>
-    <button class="tap flex-1" onclick={() => record(false)}>Not passed</button>
+    <button class="plate flex-1" onclick={() => record(true)}>Passed</button>
+    <button class="plate flex-1" onclick={() => record(false)}>Not passed</button>
   </div>
   {#if grounds.results.length}
     <ul class="mt-3">

@@ -35,7 +35,7 @@
         <button
           type="button"
           role="radio"
-          class="tap justify-start text-lg"
+          class="plate justify-start text-lg"
           aria-checked={chosen === instructor.id}
           onclick={() => (who = instructor.id)}>{instructor.name}{instructor.isLead ? ', lead' : ''}</button
         >
@@ -56,7 +56,7 @@
     />
   </label>
   <p id="pin-error" class="mt-2 min-h-6 font-semibold text-(--caution)" role="alert">{error}</p>
-  <button class="tap tap-main mt-2 w-full text-lg" disabled={busy}>Sign in</button>
+  <button class="lead mt-2 w-full text-lg" disabled={busy}>Sign in</button>
   {#if view.demoPin}
     <p class="mt-4 text-(--soft)">
       This is the demo school: everyone and everything in it is invented. The PIN is <span class="number"

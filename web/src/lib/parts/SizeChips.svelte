@@ -35,7 +35,7 @@
     {#each sizes as mm (mm)}
       <button
         type="button"
-        class="tap px-2 text-xl"
+        class="plate px-2 text-xl"
         aria-pressed={same(mm)}
         aria-label="{label} {lengthText(mm)}"
         onclick={() => onpick(same(mm) ? null : mm)}

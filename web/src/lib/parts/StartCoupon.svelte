@@ -67,8 +67,10 @@
         <legend class="eyebrow mb-1">Student</legend>
         <div class="flex flex-wrap gap-1.5">
           {#each idle as one (one.id)}
-            <button class="tap" aria-pressed={student?.id === one.id} onclick={() => (chosenStudent = one.id)}
-              >{one.name}</button
+            <button
+              class="plate"
+              aria-pressed={student?.id === one.id}
+              onclick={() => (chosenStudent = one.id)}>{one.name}</button
             >
           {:else}
             <p class="text-(--soft)">Everyone has a coupon in work.</p>
@@ -94,10 +96,11 @@
       <fieldset>
         <legend class="eyebrow mb-1">What of it</legend>
         <div class="flex flex-wrap gap-1.5">
-          <button class="tap" aria-pressed={drill === null} onclick={() => (drill = null)}>Full coupon</button
+          <button class="plate" aria-pressed={drill === null} onclick={() => (drill = null)}
+            >Full coupon</button
           >
           {#each test.drills as one (one.id)}
-            <button class="tap" aria-pressed={drill === one.id} onclick={() => (drill = one.id)}
+            <button class="plate" aria-pressed={drill === one.id} onclick={() => (drill = one.id)}
               >{one.name}</button
             >
           {/each}
@@ -110,7 +113,7 @@
             <div class="flex flex-wrap gap-1.5">
               {#each group.options as option (option.id)}
                 <button
-                  class="tap"
+                  class="plate"
                   aria-pressed={(variants[group.id] ?? group.options[0]?.id) === option.id}
                   onclick={() => (variants = { ...variants, [group.id]: option.id })}>{option.name}</button
                 >
@@ -121,8 +124,8 @@
         <fieldset>
           <legend class="eyebrow mb-1">How</legend>
           <div class="flex flex-wrap gap-1.5">
-            <button class="tap" aria-pressed={!asTest} onclick={() => (asTest = false)}>Coached</button>
-            <button class="tap" aria-pressed={asTest} onclick={() => (asTest = true)}
+            <button class="plate" aria-pressed={!asTest} onclick={() => (asTest = false)}>Coached</button>
+            <button class="plate" aria-pressed={asTest} onclick={() => (asTest = true)}
               >As under test, unaided</button
             >
           </div>
@@ -143,7 +146,7 @@
         </label>
       </div>
     {/if}
-    <button class="tap tap-main self-start px-6 text-lg" disabled={!student || !test} onclick={start}
+    <button class="lead self-start px-6 text-lg" disabled={!student || !test} onclick={start}
       >Start the coupon</button
     >
   </div>

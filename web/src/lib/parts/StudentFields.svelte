@@ -39,7 +39,7 @@
     {#each classes.data ?? [] as group (group.id)}
       <button
         type="button"
-        class="tap"
+        class="plate"
         aria-pressed={said.classGroupId === group.id}
         onclick={() => (said.classGroupId = group.id)}>{group.name}</button
       >
@@ -58,7 +58,7 @@
   <legend class="eyebrow mb-1">Welds with</legend>
   <div class="flex gap-1.5">
     {#each [['right', 'Right hand'], ['left', 'Left hand']] as const as [hand, name] (hand)}
-      <button type="button" class="tap" aria-pressed={said.hand === hand} onclick={() => (said.hand = hand)}
+      <button type="button" class="plate" aria-pressed={said.hand === hand} onclick={() => (said.hand = hand)}
         >{name}</button
       >
     {/each}

@@ -21,7 +21,7 @@
       {#each group.rows as test (test.id)}
         <button
           type="button"
-          class="tap number px-2 text-xl"
+          class="plate number px-2 text-xl"
           aria-pressed={chosen === test.id}
           aria-label="{test.id}: {test.title}"
           onclick={() => onpick(test.id)}>{test.id}</button

@@ -1,21 +1,28 @@
 <script lang="ts">
   import { page } from '$app/state'
   import { session } from '$lib/session.svelte'
+  import Menu from '$lib/ui/Menu.svelte'
   import { units } from '$lib/units.svelte'
+  import StatusLine from './StatusLine.svelte'
 
-  let { onfind, onkeys }: { onfind: () => void; onkeys: () => void } = $props()
+  let { onfind, onkeys, onoutbox }: { onfind: () => void; onkeys: () => void; onoutbox: () => void } =
+    $props()
   let dark = $state(document.documentElement.classList.contains('dark'))
 
+  // The last ones go into a menu where the bar is narrow.
   const PLACES = [
     { href: '/', name: 'Floor' },
     { href: '/plan', name: 'Plan' },
     { href: '/ready', name: 'Ready' },
     { href: '/learn', name: 'Learn' },
+  ]
+  const MORE = [
     { href: '/library', name: 'Library' },
     { href: '/shop', name: 'Shop math' },
   ]
   const isAt = (href: string) =>
     href === '/' ? page.url.pathname === '/' : page.url.pathname.startsWith(href)
+  const current = (href: string) => (isAt(href) ? ('page' as const) : undefined)
 
   function setDark(value: boolean) {
     dark = value
@@ -24,55 +31,67 @@
   }
 </script>
 
-<header class="border-b-2 border-(--steel-edge) bg-(--sheet)">
-  <div class="mx-auto flex max-w-[1500px] flex-wrap items-center gap-x-3 gap-y-1 px-5 py-1.5">
+<header class="border-b-2 border-(--steel-edge) bg-(--sheet) print:hidden">
+  <div class="mx-auto flex max-w-[1500px] items-stretch gap-x-3 px-5">
     <a
       href="/"
-      class="flex items-center gap-2 text-xl font-bold tracking-tight"
+      class="flex min-h-[52px] items-center gap-2 text-xl font-bold tracking-tight"
       aria-label="Gradus, to the floor"
     >
-      <img src="/icon.svg" alt="" class="h-8 w-8" />Gradus
+      <img src="/icon.svg" alt="" class="h-8 w-8 shrink-0" /><span class="hidden lg:inline">Gradus</span>
     </a>
-    <nav aria-label="Main">
+    <nav aria-label="Main" class="flex items-stretch">
       {#each PLACES as place (place.href)}
-        <a
-          href={place.href}
-          class="tap border-transparent bg-transparent px-2"
-          aria-current={isAt(place.href) ? 'page' : undefined}>{place.name}</a
+        <a href={place.href} class="way px-2.5" aria-current={current(place.href)}>{place.name}</a>
+      {/each}
+      {#each MORE as place (place.href)}
+        <a href={place.href} class="way hidden px-2.5 lg:flex" aria-current={current(place.href)}
+          >{place.name}</a
         >
       {/each}
-    </nav>
-    <p class="eyebrow hidden min-w-0 truncate 2xl:block">
-      {session.view?.school?.name}{session.view?.school?.isDemo ? ' (demo)' : ''}
-    </p>
-    <div class="ml-auto flex items-center gap-2">
-      <button class="tap" onclick={onfind}
-        >Find <kbd class="number hidden text-(--soft) md:inline">/</kbd></button
-      >
-      <div role="group" aria-label="Lengths in" class="flex">
-        <button class="tap rounded-r-none" aria-pressed={units.unit === 'in'} onclick={() => units.set('in')}
-          >in</button
-        >
-        <button
-          class="tap rounded-l-none border-l-0"
-          aria-pressed={units.unit === 'mm'}
-          onclick={() => units.set('mm')}>mm</button
-        >
+      <div class="self-center lg:hidden">
+        <Menu>
+          {#snippet button()}<span class={MORE.some((one) => isAt(one.href)) ? 'underline' : ''}>More</span
+            >{/snippet}
+          {#each MORE as place (place.href)}
+            <a href={place.href} class="bare px-2" aria-current={current(place.href)}>{place.name}</a>
+          {/each}
+        </Menu>
       </div>
-      <button class="tap" aria-pressed={dark} onclick={() => setDark(!dark)}>Dark</button>
-      <button class="tap hidden md:inline-flex" aria-label="Keyboard shortcuts" onclick={onkeys}>?</button>
-      <button class="tap" onclick={() => session.signOut()}>
-        <span class="max-w-40 truncate">{session.view?.instructor?.name}</span><span class="text-(--soft)"
-          >out</span
-        >
+    </nav>
+    <div class="ml-auto flex min-w-0 items-center gap-3">
+      <StatusLine onopen={onoutbox} />
+      <button
+        class="flex min-h-[48px] min-w-[48px] items-center justify-center gap-2 font-semibold"
+        aria-label="Find"
+        onclick={onfind}
+      >
+        <svg viewBox="0 0 20 20" class="w-5" aria-hidden="true"
+          ><path
+            d="M8 2.5a5.5 5.5 0 1 0 0 11a5.5 5.5 0 0 0 0-11M12.2 12.2L18 18"
+            fill="none"
+            stroke="currentColor"
+            stroke-width="2.2"
+          /></svg
+        ><span class="hidden xl:inline">Find</span>
       </button>
+      <Menu label="{session.view?.instructor?.name}: units, theme, keys, sign out">
+        {#snippet button()}<span class="max-w-24 truncate xl:max-w-52">{session.view?.instructor?.name}</span
+          >{/snippet}
+        <p class="eyebrow px-2">
+          {session.view?.school?.name}{session.view?.school?.isDemo ? ' (demo)' : ''}
+        </p>
+        <div role="group" aria-label="Lengths in" class="grid grid-cols-2 gap-1">
+          <button class="plate" aria-pressed={units.unit === 'in'} onclick={() => units.set('in')}>in</button>
+          <button class="plate" aria-pressed={units.unit === 'mm'} onclick={() => units.set('mm')}>mm</button>
+        </div>
+        <div role="group" aria-label="Theme" class="grid grid-cols-2 gap-1">
+          <button class="plate" aria-pressed={!dark} onclick={() => setDark(false)}>Light</button>
+          <button class="plate" aria-pressed={dark} onclick={() => setDark(true)}>Dark</button>
+        </div>
+        <button class="bare px-2" data-closes onclick={onkeys}>Keyboard shortcuts</button>
+        <button class="bare px-2" data-closes onclick={() => session.signOut()}>Sign out</button>
+      </Menu>
     </div>
   </div>
 </header>
-
-<style>
-  [aria-current='page'] {
-    border-bottom: 4px solid var(--bronze);
-    border-radius: 0;
-  }
-</style>

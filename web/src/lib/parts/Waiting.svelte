@@ -1,20 +1,26 @@
 <script lang="ts">
   import { Refused } from '$lib/api/client'
+  import Mark from '$lib/ui/Mark.svelte'
 
   let { error, retry, what }: { error: unknown; retry: () => void; what: string } = $props()
 </script>
 
 {#if error}
-  <div class="sheet m-6 max-w-xl border-l-4 p-6" style:border-left-color="var(--caution)" role="alert">
-    <h1 class="text-xl">
-      {error instanceof Refused && error.status === 404 ? 'Not here' : `${what} cannot be shown`}
+  <div class="sheet mt-6 max-w-xl border-l-8 p-6" style:border-left-color="var(--caution)" role="alert">
+    <h1 class="flex items-center gap-2 text-xl">
+      <Mark of="out" />{error instanceof Refused && error.status === 404
+        ? 'Not here'
+        : `${what} cannot be shown`}
     </h1>
     <p class="mt-2">{error instanceof Error ? error.message : 'Something went wrong.'}</p>
-    <div class="mt-4 flex gap-3">
-      <button class="tap" onclick={retry}>Try again</button>
-      <a class="tap" href="/">Go to the floor</a>
+    <div class="mt-4 flex gap-5">
+      <button class="plate" onclick={retry}>Try again</button>
+      <a class="bare" href="/">Go to the floor</a>
     </div>
   </div>
 {:else}
-  <p class="p-6 text-(--soft)" role="status">Fetching {what.toLowerCase()}…</p>
+  <p class="flex min-h-[60vh] items-start gap-2 pt-6 text-(--soft)" role="status">
+    <span class="flex gap-1 pt-1"><Mark of="laid" /><Mark of="open" /><Mark of="open" /></span>
+    Fetching {what.toLowerCase()}
+  </p>
 {/if}

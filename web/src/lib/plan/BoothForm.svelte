@@ -60,7 +60,7 @@
   <div class="flex flex-wrap gap-1">
     {#each PROCESSES as one (one)}
       <button
-        class="tap px-2"
+        class="plate px-2"
         aria-pressed={processes.includes(one)}
         onclick={() => (processes = toggled(processes, one))}>{one}</button
       >
@@ -72,7 +72,7 @@
   <div class="flex flex-wrap gap-1">
     {#each TRAITS as one (one.id)}
       <button
-        class="tap px-2"
+        class="plate px-2"
         aria-pressed={has.includes(one.id)}
         onclick={() => (has = toggled(has, one.id))}>{one.name}</button
       >
@@ -100,9 +100,9 @@
       bind:value={row}
     /></label
   >
-  <button class="tap tap-main px-5" onclick={save}>Save the booth</button>
+  <button class="lead px-5" onclick={save}>Save the booth</button>
   {#if booth.closedWhy}
-    <button class="tap" onclick={() => close(null)}>Open it again</button>
+    <button class="plate" onclick={() => close(null)}>Open it again</button>
   {:else}
     <label
       ><span class="eyebrow block">Cannot be used because</span>
@@ -112,6 +112,6 @@
         bind:value={why}
       /></label
     >
-    <button class="tap" onclick={() => close(why)}>Close it</button>
+    <button class="plate" onclick={() => close(why)}>Close it</button>
   {/if}
 </div>

@@ -62,7 +62,7 @@
     <h2 class="text-xl">
       {student.name}, {shortDay(day)}, {week.periodNames[slot % perDay]?.toLowerCase()}
     </h2>
-    <button class="tap ml-auto" aria-label="Close" onclick={onclose}>✕</button>
+    <button class="plate ml-auto" aria-label="Close" onclick={onclose}>✕</button>
   </div>
   {#if cell}
     <p class="text-lg">
@@ -79,12 +79,12 @@
     <div class="mt-2 flex flex-wrap gap-1.5">
       {#if cell.kind}
         <button
-          class="tap"
+          class="plate"
           aria-pressed={cell.pinned}
           onclick={() => put({ pinned: !cell.pinned, boothId: cell.boothId })}
           >{cell.pinned ? 'Pinned' : 'Pin'}</button
         >
-        <button class="tap" onclick={() => put({ itemId: null })}>Take out</button>
+        <button class="plate" onclick={() => put({ itemId: null })}>Take out</button>
       {/if}
       <label class="flex items-center gap-1">
         <span class="eyebrow">Booth</span>
@@ -101,7 +101,7 @@
     <p class="text-(--soft)">Does not come in this period.</p>
   {/if}
   {#if comes || away}
-    <button class="tap mt-2" aria-pressed={away} onclick={() => setAway(!away)}
+    <button class="plate mt-2" aria-pressed={away} onclick={() => setAway(!away)}
       >{away ? 'Absent: comes after all' : 'Absent'}</button
     >
   {/if}
@@ -111,7 +111,7 @@
       {#each student.items as item (item.id)}
         <li>
           <button
-            class="tap w-full justify-start text-left"
+            class="plate w-full justify-start text-left"
             aria-pressed={cell?.itemId === item.id}
             onclick={() => put({ itemId: item.id })}
           >

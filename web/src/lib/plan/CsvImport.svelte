@@ -41,7 +41,7 @@
   <div class="mt-2 flex flex-wrap items-center gap-2">
     <input type="file" accept=".csv,text/csv" aria-label="{title}: file" onchange={read} />
     {#if seen && !seen.taken && text}
-      <button class="tap tap-main" disabled={seen.bad > 0 || seen.good === 0} onclick={() => send(true)}
+      <button class="lead" disabled={seen.bad > 0 || seen.good === 0} onclick={() => send(true)}
         >Take in {seen.good} {seen.good === 1 ? 'row' : 'rows'}</button
       >
     {/if}

@@ -54,7 +54,7 @@
           {#each week.periodNames as name, period (period)}
             <button
               type="button"
-              class="tap px-2"
+              class="plate px-2"
               aria-pressed={comesIn(one.id, period)}
               onclick={() => toggle(one.id, period)}>{name}</button
             >
@@ -111,6 +111,6 @@
         /></label
       >
     </div>
-    <button class="tap tap-main justify-self-start px-6">Save</button>
+    <button class="lead justify-self-start px-6">Save</button>
   </form>
 </section>

@@ -57,7 +57,7 @@
       <progress class="block w-full" max={shown.secondsLimit} value={shown.seconds} aria-label="Time used"
       ></progress>
     </p>
-    <button class="tap" onclick={stop}>Stop here</button>
+    <button class="plate" onclick={stop}>Stop here</button>
   {:else if week.proposal && shown}
     <p role="status">
       <strong>Proposed:</strong>
@@ -69,12 +69,12 @@
         ? `; ${shown.moves} of the old cells change`
         : ''}.
     </p>
-    <button class="tap tap-main px-5" onclick={accept}>Accept</button>
-    <button class="tap" onclick={discard}>Leave the old plan</button>
+    <button class="lead px-5" onclick={accept}>Accept</button>
+    <button class="plate" onclick={discard}>Leave the old plan</button>
   {:else}
-    <button class="tap tap-main px-5" onclick={() => solve(false)}>Plan the week</button>
+    <button class="lead px-5" onclick={() => solve(false)}>Plan the week</button>
     {#if week.cells.length}
-      <button class="tap" onclick={() => solve(true)}>Re-plan, fewest moves</button>
+      <button class="plate" onclick={() => solve(true)}>Re-plan, fewest moves</button>
     {/if}
   {/if}
 </div>

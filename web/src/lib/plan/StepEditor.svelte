@@ -46,7 +46,7 @@
       <div class="flex flex-wrap gap-1">
         {#each steps.filter((one) => one.test !== step.test) as one (one.test)}
           <button
-            class="tap px-2"
+            class="plate px-2"
             title={one.title}
             aria-pressed={group.includes(one.test)}
             onclick={() => toggle(index, one.test)}><span class="number text-lg">{one.test}</span></button
@@ -56,10 +56,10 @@
     </fieldset>
   {/each}
   <div class="mt-2 flex flex-wrap items-end gap-2">
-    <button class="tap" onclick={() => (after = [...after, []])}
+    <button class="plate" onclick={() => (after = [...after, []])}
       >{after.length ? 'And another' : 'Comes after'}</button
     >
-    <button class="tap" aria-pressed={strict} onclick={() => (strict = !strict)}
+    <button class="plate" aria-pressed={strict} onclick={() => (strict = !strict)}
       >Never without its ground</button
     >
     <label class="grow"
@@ -70,7 +70,7 @@
         bind:value={why}
       /></label
     >
-    <button class="tap tap-main px-5" onclick={save}>Save the step</button>
+    <button class="lead px-5" onclick={save}>Save the step</button>
     {#if without.length}
       <label class="flex items-center gap-1"
         ><span class="eyebrow">Add after it</span>

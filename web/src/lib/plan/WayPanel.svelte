@@ -50,7 +50,7 @@
   <section aria-label="The way" class="sheet p-3">
     <div class="flex flex-wrap items-center gap-2">
       <h2 class="text-xl">{way.studentName}: the way</h2>
-      <button class="tap ml-auto" onclick={editing ? () => (editing = false) : edit}
+      <button class="plate ml-auto" onclick={editing ? () => (editing = false) : edit}
         >{editing ? 'Leave as it was' : 'Set the goal'}</button
       >
     </div>
@@ -60,7 +60,7 @@
         <div class="flex flex-wrap gap-1">
           {#each tests as test (test.test)}
             <button
-              class="tap px-2"
+              class="plate px-2"
               title={test.title}
               aria-pressed={goal.includes(test.test)}
               onclick={() =>
@@ -93,7 +93,7 @@
             bind:value={by}
           /></label
         >
-        <button class="tap tap-main px-5" disabled={goal.length === 0} onclick={save}>Save the goal</button>
+        <button class="lead px-5" disabled={goal.length === 0} onclick={save}>Save the goal</button>
       </div>
     {:else}
       <p class="text-(--soft)">
@@ -132,7 +132,7 @@
           </div>
           {#if !step.bySitting}
             <button
-              class="tap px-2"
+              class="plate px-2"
               aria-pressed={step.credited}
               aria-label="{step.test} passed"
               onclick={() => credit(step)}>Passed</button

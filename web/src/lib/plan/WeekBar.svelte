@@ -5,7 +5,9 @@
 </script>
 
 <div class="flex items-center gap-2 print:hidden">
-  <button class="tap" aria-label="The week before" onclick={() => (monday = weekAfter(monday, -1))}>←</button>
+  <button class="plate" aria-label="The week before" onclick={() => (monday = weekAfter(monday, -1))}
+    >←</button
+  >
   <h1 class="text-2xl whitespace-nowrap">{title} {shortDay(monday)}</h1>
-  <button class="tap" aria-label="The week after" onclick={() => (monday = weekAfter(monday, 1))}>→</button>
+  <button class="plate" aria-label="The week after" onclick={() => (monday = weekAfter(monday, 1))}>→</button>
 </div>

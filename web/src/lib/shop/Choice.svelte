@@ -9,7 +9,7 @@
     {#each options as option (option.id)}
       <button
         type="button"
-        class="tap px-2"
+        class="plate px-2"
         aria-pressed={value === option.id}
         onclick={() => (value = option.id)}>{option.name}</button
       >

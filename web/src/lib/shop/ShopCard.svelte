@@ -55,9 +55,9 @@
 >
   <div class="flex items-center gap-2">
     <h2 class="grow text-xl" id="title-{id}">{formula?.title ?? ''}</h2>
-    <button class="tap px-2 print:hidden" aria-expanded={how} onclick={() => (how = !how)}>How</button>
-    <button class="tap px-2 print:hidden" onclick={copyLink}>Link</button>
-    <button class="tap px-2 print:hidden" onclick={printAlone}>Print</button>
+    <button class="plate px-2 print:hidden" aria-expanded={how} onclick={() => (how = !how)}>How</button>
+    <button class="plate px-2 print:hidden" onclick={copyLink}>Link</button>
+    <button class="plate px-2 print:hidden" onclick={printAlone}>Print</button>
   </div>
   {#if formula}
     <p class="border-l-4 border-(--straw) pl-3 text-sm {how ? '' : 'hidden print:block'}">

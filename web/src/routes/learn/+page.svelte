@@ -19,9 +19,10 @@
 <div class="flex flex-wrap items-center gap-3 pt-4 pb-3">
   <h1 class="text-3xl">What the class needs</h1>
   <div class="ml-auto flex flex-wrap gap-1.5" role="group" aria-label="Class">
-    <button class="tap" aria-pressed={classId === null} onclick={() => (classId = null)}>All classes</button>
+    <button class="plate" aria-pressed={classId === null} onclick={() => (classId = null)}>All classes</button
+    >
     {#each classes.data ?? [] as one (one.id)}
-      <button class="tap" aria-pressed={classId === one.id} onclick={() => (classId = one.id)}
+      <button class="plate" aria-pressed={classId === one.id} onclick={() => (classId = one.id)}
         >{one.name}</button
       >
     {/each}

@@ -25,9 +25,9 @@
 
 <div class="flex flex-wrap items-center gap-x-4 pt-3 pb-2 print:hidden">
   <h1 class="text-2xl">Library</h1>
-  <nav aria-label="Library" class="flex gap-1.5">
+  <nav aria-label="Library" class="flex gap-4">
     {#each PARTS as one (one.href)}
-      <a href={one.href} class="tap" aria-current={part === one.href ? 'page' : undefined}>{one.name}</a>
+      <a href={one.href} class="way" aria-current={part === one.href ? 'page' : undefined}>{one.name}</a>
     {/each}
   </nav>
   {#if part === '/library'}
@@ -72,10 +72,6 @@
 {/if}
 
 <style>
-  nav .tap[aria-current='page'] {
-    background: var(--ink);
-    color: var(--page);
-  }
   .row[aria-current='page'] {
     background: var(--straw-ground);
     box-shadow: inset 5px 0 0 var(--bronze);

@@ -51,14 +51,16 @@
   <div class="flex flex-wrap items-center gap-x-4 gap-y-2 pt-2 pb-1">
     <WeekBar bind:monday title="Week of" />
     <div role="group" aria-label="Rows" class="flex print:hidden">
-      <button class="tap" aria-pressed={by === 'student'} onclick={() => (by = 'student')}>By student</button>
-      <button class="tap" aria-pressed={by === 'booth'} onclick={() => (by = 'booth')}>By booth</button>
+      <button class="plate" aria-pressed={by === 'student'} onclick={() => (by = 'student')}
+        >By student</button
+      >
+      <button class="plate" aria-pressed={by === 'booth'} onclick={() => (by = 'booth')}>By booth</button>
     </div>
     <SolveBar week={week.data} />
     <div class="ml-auto flex gap-2">
-      <a class="tap" href="/plan/print?week={monday}">Print</a>
-      <a class="tap" href="/api/weeks/{monday}/calendar.ics" download>Calendar</a>
-      <a class="tap" href="/api/weeks/{monday}/plan.csv" download>CSV</a>
+      <a class="plate" href="/plan/print?week={monday}">Print</a>
+      <a class="plate" href="/api/weeks/{monday}/calendar.ics" download>Calendar</a>
+      <a class="plate" href="/api/weeks/{monday}/plan.csv" download>CSV</a>
     </div>
   </div>
   {#if week.data.job?.conflicts.length}<Conflicts conflicts={week.data.job.conflicts} />{/if}

@@ -23,10 +23,10 @@
 
 <div class="flex flex-wrap items-center gap-3 pt-4 pb-3">
   <h1 class="text-3xl">Who is ready</h1>
-  <a class="tap" href="/ready/record">Did it come true?</a>
+  <a class="plate" href="/ready/record">Did it come true?</a>
   <div class="ml-auto flex flex-wrap gap-1.5" role="group" aria-label="Show">
     {#each SHOWN as one (one.id)}
-      <button class="tap" aria-pressed={shown === one.id} onclick={() => (shown = one.id)}
+      <button class="plate" aria-pressed={shown === one.id} onclick={() => (shown = one.id)}
         >{one.name}
         <span class="number text-(--soft)" class:text-inherit={shown === one.id}
           >{one.id === 'all' ? (board.data?.rows.length ?? 0) : (counts.get(one.id)?.length ?? 0)}</span
@@ -86,7 +86,7 @@
           {#if row.lastAt}<span class="text-sm text-(--soft)">last {dayOf(row.lastAt, session.timeZone)}</span
             >{/if}
           <a
-            class="tap"
+            class="plate"
             href="/students/{row.studentId}/decide/{row.testId}"
             aria-label="Decide for {row.studentName}, {row.testId}">Decide</a
           >

@@ -47,7 +47,7 @@
   {@const all = formulas.data}
   <nav aria-label="Calculations" class="flex flex-wrap gap-1.5 pb-3 print:hidden">
     {#each all as formula (formula.id)}
-      <button class="tap px-2" onclick={() => show(formula.id, true)}>{formula.title}</button>
+      <button class="plate px-2" onclick={() => show(formula.id, true)}>{formula.title}</button>
     {/each}
   </nav>
   <div class="grid items-stretch gap-4 md:grid-cols-2 xl:grid-cols-3">

@@ -259,7 +259,7 @@
         </p>
         <div role="group" aria-label="Measured at" class="flex flex-wrap gap-1">
           {#each points as at (at)}
-            <button class="tap px-3" aria-pressed={point === at} onclick={() => (chosenPoint = at)}>
+            <button class="plate px-3" aria-pressed={point === at} onclick={() => (chosenPoint = at)}>
               {coupon.test.product === 'pipe' ? `${at} o'clock` : at}{draft?.isMeasured(at) ? ' ✓' : ''}
             </button>
           {/each}
@@ -281,7 +281,7 @@
         {#each STEPS as one (one.id)}
           <button
             role="tab"
-            class="tap rounded-none border-0 border-b-2 px-1"
+            class="plate rounded-none border-0 border-b-2 px-1"
             aria-selected={step === one.id}
             onclick={() => {
               chosenStep = one.id
@@ -322,7 +322,7 @@
               ? ` (${coupon.test.stages.map((stage) => stageName(stage).toLowerCase()).join(', ')})`
               : ''}.
           </p>
-          <button class="tap tap-main mt-3" onclick={() => (chosenStep = 'close')}>Look and close</button>
+          <button class="lead mt-3" onclick={() => (chosenStep = 'close')}>Look and close</button>
           {#if !closed && coupon.beads.length}<BeadPlanRow
               {coupon}
               bead={coupon.beads.at(-1)!}

@@ -77,9 +77,9 @@
     </h2>
     <div class="flex flex-wrap gap-1.5 print:hidden">
       {#if isLead}
-        <button class="tap" onclick={() => edit(false)}>Edit</button>
-        <button class="tap" onclick={() => edit(true)}>Copy</button>
-        <button class="tap" onclick={() => files?.click()}>Import</button>
+        <button class="plate" onclick={() => edit(false)}>Edit</button>
+        <button class="plate" onclick={() => edit(true)}>Copy</button>
+        <button class="plate" onclick={() => files?.click()}>Import</button>
         <input
           bind:this={files}
           type="file"
@@ -90,8 +90,8 @@
           onchange={importFile}
         />
       {/if}
-      <a class="tap" href="/api/tests/{view.test.id}/file" download="{view.test.id}.json">Export</a>
-      <button class="tap" onclick={() => window.print()}>Print</button>
+      <a class="plate" href="/api/tests/{view.test.id}/file" download="{view.test.id}.json">Export</a>
+      <button class="plate" onclick={() => window.print()}>Print</button>
     </div>
   </div>
   <TestSheet {view} {chosen} onchoose={choose} />

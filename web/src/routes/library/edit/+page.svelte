@@ -108,9 +108,9 @@
       {draft.basedOnVersion ? `Change ${test.id}` : `New test ${test.id}`}
     </h2>
     {#if asText === null}
-      <button class="tap" onclick={toText}>Everything as JSON</button>
+      <button class="plate" onclick={toText}>Everything as JSON</button>
     {/if}
-    <button class="tap" onclick={putAway}>Put away</button>
+    <button class="plate" onclick={putAway}>Put away</button>
   </div>
   <div class="mt-2 grid gap-4 lg:grid-cols-[1.4fr_1fr]">
     {#if asText !== null}
@@ -122,8 +122,8 @@
           bind:value={asText}></textarea>
         {#if textError}<p class="text-(--caution)" role="alert">{textError}</p>{/if}
         <div class="flex gap-2">
-          <button class="tap tap-main" onclick={takeText}>Take it over</button>
-          <button class="tap" onclick={() => (asText = null)}>Back without it</button>
+          <button class="lead" onclick={takeText}>Take it over</button>
+          <button class="plate" onclick={() => (asText = null)}>Back without it</button>
         </div>
       </section>
     {:else}
@@ -249,18 +249,18 @@
             />
           </label>
           <button
-            class="tap"
+            class="plate"
             aria-pressed={test.rules.arcStrikeOutsideFails}
             onclick={() => (test.rules.arcStrikeOutsideFails = !test.rules.arcStrikeOutsideFails)}
             >Arc strike outside fails</button
           >
           <button
-            class="tap"
+            class="plate"
             aria-pressed={test.rules.stringersOnly}
             onclick={() => (test.rules.stringersOnly = !test.rules.stringersOnly)}>Stringers only</button
           >
           <button
-            class="tap"
+            class="plate"
             aria-pressed={test.rules.takeDownAllowed}
             onclick={() => (test.rules.takeDownAllowed = !test.rules.takeDownAllowed)}
             >May be taken down</button
@@ -297,9 +297,7 @@
             bind:value={draft.why}
           />
         </label>
-        <button
-          class="tap tap-main"
-          disabled={busy || problems.length > 0 || !draft.why.trim() || asText !== null}
+        <button class="lead" disabled={busy || problems.length > 0 || !draft.why.trim() || asText !== null}
           >{draft.basedOnVersion
             ? `Save as version ${draft.basedOnVersion + 1}`
             : 'Save the new test'}</button

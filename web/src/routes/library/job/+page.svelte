@@ -164,7 +164,7 @@
           <h2 class="text-lg">{name(index)}</h2>
           {#if job.welds.length > 1}
             <button
-              class="tap"
+              class="plate"
               aria-label="Leave out {name(index)}"
               onclick={() => job.welds.splice(index, 1)}>Leave out</button
             >
@@ -201,10 +201,10 @@
       </fieldset>
     {/each}
     <div class="flex flex-wrap gap-2">
-      <button class="tap" disabled={job.welds.length >= 20} onclick={() => job.welds.push(usual())}
+      <button class="plate" disabled={job.welds.length >= 20} onclick={() => job.welds.push(usual())}
         >Add a weld</button
       >
-      <button class="tap tap-main px-6" disabled={busy} onclick={find}>Which tests?</button>
+      <button class="lead px-6" disabled={busy} onclick={find}>Which tests?</button>
     </div>
     {#each problems as problem (problem)}<p class="text-(--caution)" role="alert">{problem}</p>{/each}
   </div>
@@ -225,7 +225,7 @@
           )} minutes in the booth for one coupon of each
         </p>
         <p class="flex flex-wrap gap-2 py-1">
-          {#each answer.tests as id (id)}<a class="tap number text-2xl" href="/library/{id}">{id}</a>{/each}
+          {#each answer.tests as id (id)}<a class="plate number text-2xl" href="/library/{id}">{id}</a>{/each}
         </p>
         <ul>
           {#each answer.covered as one (one.weld)}

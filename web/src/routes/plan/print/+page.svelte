@@ -46,9 +46,9 @@
 <div class="flex flex-wrap items-center gap-2 pt-3 pb-2 print:hidden">
   <h1 class="text-2xl">Sheets for {shortDay(monday)}</h1>
   {#each SHEETS as one (one.id)}
-    <button class="tap" aria-pressed={what === one.id} onclick={() => (what = one.id)}>{one.name}</button>
+    <button class="plate" aria-pressed={what === one.id} onclick={() => (what = one.id)}>{one.name}</button>
   {/each}
-  <button class="tap tap-main ml-auto px-5" onclick={() => print()}>Print</button>
+  <button class="lead ml-auto px-5" onclick={() => print()}>Print</button>
 </div>
 {#if !view}
   <Waiting

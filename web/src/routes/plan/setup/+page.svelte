@@ -65,7 +65,7 @@
       <div class="mt-2 flex flex-wrap gap-1">
         {#each view.week.booths as one (one.id)}
           <button
-            class="tap px-2"
+            class="plate px-2"
             aria-pressed={chosen === one.id}
             onclick={() => (chosen = chosen === one.id ? null : one.id)}
             ><span class="number text-lg">{one.number}</span>{one.closedWhy ? ' closed' : ''}</button
@@ -116,7 +116,7 @@
             {#each view.setup.week.periodNames as one, index (one)}<option value={index}>{one}</option>{/each}
           </select></label
         >
-        <button class="tap tap-main px-5" disabled={!sitting.studentId || !sitting.testId}>Book it</button>
+        <button class="lead px-5" disabled={!sitting.studentId || !sitting.testId}>Book it</button>
       </form>
       {#if view.setup.feedPath}
         <p class="mt-3 text-sm">

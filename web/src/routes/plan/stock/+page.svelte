@@ -74,9 +74,9 @@
       Material of the week: <span class="number text-xl">{view.cut.cost.toFixed(0)}</span>
     </p>
     <div class="ml-auto flex gap-2">
-      <a class="tap" href="/plan/print?week={monday}&what=saw">Print</a>
-      <a class="tap" href="/api/weeks/{monday}/cutlist.csv" download>Cuts CSV</a>
-      <a class="tap" href="/api/weeks/{monday}/draws.csv" download>Draws CSV</a>
+      <a class="plate" href="/plan/print?week={monday}&what=saw">Print</a>
+      <a class="plate" href="/api/weeks/{monday}/cutlist.csv" download>Cuts CSV</a>
+      <a class="plate" href="/api/weeks/{monday}/draws.csv" download>Draws CSV</a>
     </div>
   </div>
   <div class="grid items-start gap-3 lg:grid-cols-[3fr_2fr]">
@@ -94,7 +94,7 @@
                 : `at most ${(section.plan.boughtMm - section.plan.boundMm).toFixed(0)} mm more than the least`}
             </p>
             <button
-              class="tap ml-auto"
+              class="plate ml-auto"
               disabled={section.plan.bars.length === 0}
               onclick={() => sawn(section.stock)}>Sawn</button
             >
@@ -226,7 +226,7 @@
               bind:value={why}
             /></label
           >
-          <button class="tap tap-main px-5">Note it</button>
+          <button class="lead px-5">Note it</button>
         </form>
       </section>
       <section class="sheet p-3" aria-label="On the rack and in the store">

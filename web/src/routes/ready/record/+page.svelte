@@ -33,7 +33,7 @@
 
 <div class="flex flex-wrap items-center gap-3 pt-4 pb-3">
   <h1 class="text-3xl">Did it come true?</h1>
-  <a class="tap ml-auto" href="/ready">Who is ready</a>
+  <a class="plate ml-auto" href="/ready">Who is ready</a>
 </div>
 
 {#if !record.data}
@@ -67,7 +67,7 @@
             >
             {#if result.note}<span class="max-w-full break-words">{result.note}</span>{/if}
             <button
-              class="tap ml-auto"
+              class="plate ml-auto"
               aria-label="Take back the result of {result.studentName}, {result.testId}, {shortDay(
                 result.day,
               )}"

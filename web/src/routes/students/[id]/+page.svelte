@@ -52,12 +52,11 @@
       </p>
     </div>
     <div class="ml-auto flex gap-2">
-      {#if open}<a class="tap" href="/coupons/{open.id}"
+      {#if open}<a class="plate" href="/coupons/{open.id}"
           >Coupon in work: <span class="stamp">{open.stamp}</span></a
         >{/if}
-      <button class="tap" onclick={() => (editing = true)}>Change</button>
-      {#if !view.leftAt}<button class="tap tap-main" onclick={() => (starting = true)}>Start a coupon</button
-        >{/if}
+      <button class="plate" onclick={() => (editing = true)}>Change</button>
+      {#if !view.leftAt}<button class="lead" onclick={() => (starting = true)}>Start a coupon</button>{/if}
     </div>
   </div>
 
@@ -79,7 +78,7 @@
           {test.title}
         </h2>
         {#if test.id === view.targetTestId}<span class="border px-2 text-sm font-semibold">Target</span>{/if}
-        <a class="tap ml-auto" href="/students/{view.id}/decide/{test.id}">Decide</a>
+        <a class="plate ml-auto" href="/students/{view.id}/decide/{test.id}">Decide</a>
       </div>
       <div class="mt-2 grid gap-6 lg:grid-cols-[1.1fr_1fr]">
         <div>
@@ -88,7 +87,7 @@
           {#if test.id === shownTest}
             <div class="mt-3"><ReadinessPanel studentId={view.id} testId={test.id} /></div>
           {:else}
-            <button class="tap mt-2" onclick={() => (shownTest = test.id)}>Chance over time</button>
+            <button class="plate mt-2" onclick={() => (shownTest = test.id)}>Chance over time</button>
           {/if}
           <details class="mt-2">
             <summary class="cursor-pointer font-semibold">How this was reached</summary>
@@ -161,7 +160,7 @@
     <section aria-labelledby="coupons">
       <h2 id="coupons" class="mb-2 text-xl">Coupons</h2>
       <CouponTable {rows} />
-      {#if before}<button class="tap mt-2" onclick={more}>Older coupons</button>{/if}
+      {#if before}<button class="plate mt-2" onclick={more}>Older coupons</button>{/if}
     </section>
     <section aria-labelledby="decisions">
       <h2 id="decisions" class="mb-2 text-xl">Decisions</h2>

@@ -14,8 +14,8 @@
   <Waiting error={query.error} retry={() => query.refetch()} what="The tag" />
 {:else}
   <div class="flex gap-2 pt-3 pb-3 print:hidden">
-    <a class="tap" href="/coupons/{id}">Back to the coupon</a>
-    <button class="tap tap-main" onclick={() => window.print()}>Print the tag</button>
+    <a class="plate" href="/coupons/{id}">Back to the coupon</a>
+    <button class="lead" onclick={() => window.print()}>Print the tag</button>
   </div>
   <section
     class="tag flex items-center gap-6 border-2 border-black bg-white p-5 text-black"

@@ -131,14 +131,12 @@
   <Waiting error={query.error} retry={() => query.refetch()} what="The limits" />
 {:else}
   <div class="flex flex-wrap items-center gap-2">
-    <a class="tap" href="/library/limits" aria-label="Back to all limits">All</a>
+    <a class="plate" href="/library/limits" aria-label="Back to all limits">All</a>
     <h2 class="mr-auto text-2xl">{shown.name}</h2>
     {#if !draft && isLead}
-      <button class="tap tap-main" onclick={begin}
-        >{query.data.shipped ? 'Make a copy to change' : 'Change'}</button
-      >
+      <button class="lead" onclick={begin}>{query.data.shipped ? 'Make a copy to change' : 'Change'}</button>
     {:else if draft}
-      <button class="tap" onclick={() => (draft = null)}>Put away</button>
+      <button class="plate" onclick={() => (draft = null)}>Put away</button>
     {/if}
   </div>
   <p class="text-(--soft)">{shown.note}</p>
@@ -209,7 +207,7 @@
             <NumberField label="and × thickness" bind:value={rule.limit[0]!.perThickness} />
           {/if}
           <button
-            class="tap mt-6"
+            class="plate mt-6"
             aria-label="Leave out the limit on {kindName(rule.kinds[0]!).toLowerCase()}"
             onclick={() => draft!.visual.splice(index, 1)}>Leave out</button
           >
@@ -236,7 +234,7 @@
         void save()
       }}
     >
-      <button type="button" class="tap" onclick={addRule}>Add a limit</button>
+      <button type="button" class="plate" onclick={addRule}>Add a limit</button>
       <label class="grow">
         <span class="eyebrow block">Why</span>
         <input
@@ -246,7 +244,7 @@
           bind:value={why}
         />
       </label>
-      <button class="tap tap-main" disabled={busy || !why.trim()}
+      <button class="lead" disabled={busy || !why.trim()}
         >{basedOnVersion ? `Save as version ${basedOnVersion + 1}` : 'Save the copy'}</button
       >
     </form>

@@ -65,13 +65,13 @@
     <div class="flex flex-wrap gap-2" role="group" aria-label="Ready by">
       <button
         type="button"
-        class="tap"
+        class="plate"
         aria-pressed={policy.school === 'probability'}
         onclick={() => set('school', 'probability')}>By the chance</button
       >
       <button
         type="button"
-        class="tap"
+        class="plate"
         aria-pressed={policy.school === 'runOfClean'}
         onclick={() => set('school', 'runOfClean')}>By clean coupons in a row</button
       >
@@ -102,7 +102,7 @@
         <span class="font-semibold">{label}</span>
         <button
           type="button"
-          class="tap w-32"
+          class="plate w-32"
           aria-pressed={policy[key] === true}
           aria-label="{label}: {policy[key] ? 'asked for' : 'not asked for'}"
           onclick={() => set(key, !policy[key])}>{policy[key] ? 'asked for' : 'not asked'}</button
@@ -111,8 +111,8 @@
       </div>
     {/each}
     <div class="mt-2 flex gap-2">
-      <button class="tap tap-main" disabled={!draft}>Save the policy</button>
-      <button type="button" class="tap" onclick={() => (draft = { ...view.defaults })}
+      <button class="lead" disabled={!draft}>Save the policy</button>
+      <button type="button" class="plate" onclick={() => (draft = { ...view.defaults })}
         >Shipped defaults</button
       >
     </div>

@@ -116,7 +116,7 @@
             <button
               type="button"
               role="radio"
-              class="tap justify-start gap-3 text-lg"
+              class="plate justify-start gap-3 text-lg"
               aria-checked={kind === choice.kind}
               onclick={() => (kind = choice.kind)}
             >
@@ -134,7 +134,7 @@
             bind:value={reason}></textarea>
         </label>
         <p class="min-h-6 font-semibold text-(--caution)" role="alert">{error}</p>
-        <button class="tap tap-main w-full text-lg">Sign as {session.view?.instructor?.name}</button>
+        <button class="lead w-full text-lg">Sign as {session.view?.instructor?.name}</button>
         <p class="mt-3 text-sm text-(--soft)">
           You decide; these are grounds. Local codes, the governing edition and a qualified inspector decide
           at the sitting.
