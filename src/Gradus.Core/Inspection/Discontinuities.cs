@@ -45,6 +45,7 @@ public enum FindingMeasure
 /// <param name="Stages">The stages in which it shows.</param>
 /// <param name="Hidden">True when it usually lies inside and only a bend, break, macro or radiograph finds it.</param>
 /// <param name="Measures">The measures that size it, the deciding one first.</param>
+/// <param name="Usual">The stages in which it is among the commonest, common practice; null for none.</param>
 public sealed record Discontinuity(
     DiscontinuityKind Kind,
     string Name,
@@ -52,7 +53,8 @@ public sealed record Discontinuity(
     string? Iso6520,
     IReadOnlyList<Stage> Stages,
     bool Hidden,
-    IReadOnlyList<FindingMeasure> Measures
+    IReadOnlyList<FindingMeasure> Measures,
+    IReadOnlyList<Stage>? Usual = null
 );
 
 /// <summary>The catalogue of discontinuities.</summary>

@@ -25,13 +25,15 @@ public sealed record TestRow(
 );
 
 /// <summary>A kind of discontinuity to choose from, with the measures that size it.</summary>
+/// <param name="Usual">The stages in which it is among the commonest.</param>
 public sealed record FindingKind(
     DiscontinuityKind Kind,
     string Name,
     string? ShopName,
     IReadOnlyList<Stage> Stages,
     bool Hidden,
-    IReadOnlyList<FindingMeasure> Measures
+    IReadOnlyList<FindingMeasure> Measures,
+    IReadOnlyList<Stage> Usual
 );
 
 /// <summary>A test with what follows from it, the chosen variants applied.</summary>

@@ -13,6 +13,10 @@ export function moment(iso: string, timeZone: string): string {
   }).format(new Date(iso))
 }
 
+/** The time of day of a moment in the school's time zone. */
+export const timeOf = (iso: string, timeZone: string): string =>
+  new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' }).format(new Date(iso))
+
 export function dayOf(iso: string, timeZone: string): string {
   return new Intl.DateTimeFormat('en-GB', { timeZone, day: 'numeric', month: 'short' }).format(new Date(iso))
 }

@@ -105,7 +105,9 @@
       onkeys={() => (keysShown = true)}
       onoutbox={() => (outboxShown = true)}
     />
-    <main id="main" class="mx-auto max-w-[1500px] px-5 pb-24">{@render children()}</main>
+    <main id="main" class="mx-auto max-w-[1500px] px-5 pb-[calc(6rem+var(--foot,0px))]">
+      {@render children()}
+    </main>
     <FindDialog bind:open={finding} />
     <KeysDialog bind:open={keysShown} />
     <Modal open={session.expired} title="Your session has ended" size="md" dismissable={false}>

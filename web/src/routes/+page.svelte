@@ -156,7 +156,11 @@
       {/each}
     </div>
     <div class="mt-4 border-t">
-      <Fold name="Everyone" value={count(students.length, 'student', 'students')}>
+      <Fold
+        name="Everyone"
+        value={count(students.length, 'student', 'students')}
+        open={!waiting.length && !laterToday.length}
+      >
         <StudentTable {students} onstart={(studentId) => start({ studentId })} />
         <FormerStudents />
       </Fold>

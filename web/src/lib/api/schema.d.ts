@@ -7168,6 +7168,8 @@ export interface components {
             stages: components["schemas"]["Stage"][];
             hidden: boolean;
             measures: components["schemas"]["FindingMeasure"][];
+            /** @description The stages in which it is among the commonest. */
+            usual: components["schemas"]["Stage"][];
         };
         /** @enum {string} */
         FindingMeasure: "depthMm" | "heightMm" | "lengthMm" | "diameterMm" | "widthMm" | "count";

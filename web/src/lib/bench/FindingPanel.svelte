@@ -3,10 +3,14 @@
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import { write } from '$lib/outbox.svelte'
+  import FaultGlyph from '$lib/drawings/FaultGlyph.svelte'
   import SizeChips from '$lib/parts/SizeChips.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { findingKindsQuery } from '$lib/queries'
   import { recordEvent, takeBackEvent } from '$lib/recording'
+  import Fold from '$lib/ui/Fold.svelte'
+  import LimitRuler from '$lib/ui/LimitRuler.svelte'
+  import ThumbBar from '$lib/ui/ThumbBar.svelte'
   import { lengthText } from '$lib/units.svelte'
   import { measureName, stageName } from '$lib/words'
   import { limitText, sourceText } from './limits'
@@ -19,11 +23,11 @@
     /** The finding that is put right; null for a new one. */
     correcting: Schema['FindingView'] | null
     onsaved: () => void
+    onleave: () => void
   }
-  let { coupon, place = $bindable(), bead, correcting, onsaved }: Props = $props()
+  let { coupon, place = $bindable(), bead, correcting, onsaved, onleave }: Props = $props()
 
   type LengthMeasure = 'depthMm' | 'heightMm' | 'lengthMm' | 'diameterMm' | 'widthMm'
-  const SMALL = { sixtyFourths: [1, 2, 3, 4, 6, 8, 10], tenths: [2, 4, 5, 8, 10, 16, 20, 30] }
   const LONG = { sixtyFourths: [8, 16, 32, 64, 96, 128], tenths: [30, 60, 130, 250, 380, 500] }
 
   const kinds = findingKindsQuery()
@@ -53,6 +57,8 @@
   const lastLaid = $derived([...coupon.beads].reverse().find((one) => one.runs.length)?.stage)
   const stage = $derived(chosenStage ?? lastLaid ?? bead?.stage ?? coupon.test.stages[0]!)
   const offered = $derived((kinds.data ?? []).filter((one) => one.stages.includes(stage)))
+  const usual = $derived(offered.filter((one) => one.usual?.includes(stage) || one.kind === kind))
+  const others = $derived(offered.filter((one) => !usual.includes(one)))
   const entry = $derived(kinds.data?.find((one) => one.kind === kind))
   const isPipe = $derived(coupon.test.product === 'pipe')
   const placed = $derived(isPipe ? place.clock != null : place.fromStartMm != null)
@@ -148,36 +154,64 @@
       onsaved()
     }
   }
+
+  const DAY_MINUTES = 720
+  /** Half an hour on the clock, or a twenty-fourth of the plate: less than a thumb is wide on the drawing. */
+  function nudge(by: 1 | -1) {
+    if (isPipe) {
+      const [hours = 12, minutes = 0] = (place.clock ?? '12:00').split(':').map(Number)
+      const at = ((hours % 12) * 60 + minutes + by * 30 + DAY_MINUTES) % DAY_MINUTES
+      place = { clock: `${Math.floor(at / 60) || 12}:${at % 60 === 0 ? '00' : at % 60}`, fromStartMm: null }
+    } else {
+      const length = coupon.test.lengthMm ?? 0
+      const at = (place.fromStartMm ?? 0) + (by * length) / 24
+      place = { clock: null, fromStartMm: Math.min(length, Math.max(0, at)) }
+    }
+  }
+  const limitOf = (measure: string) =>
+    [...(verdict?.reasons ?? []), ...(verdict?.passed ?? [])].find((one) => one.measure === measure)?.limit ??
+    null
 </script>
+
+{#snippet choice(one: Schema['FindingKind'])}
+  <button
+    class="plate justify-start gap-3 py-1 pl-6 text-left"
+    aria-label="{one.name}{one.shopName ? ` ${one.shopName}` : ''}"
+    aria-pressed={kind === one.kind}
+    onclick={() => choose(one.kind)}
+  >
+    <FaultGlyph kind={one.kind} />
+    <span
+      >{one.name}{#if one.shopName}<span class="block text-sm font-normal">{one.shopName}</span>{/if}</span
+    >
+  </button>
+{/snippet}
 
 {#if coupon.closedAt}
   <p class="text-lg">The coupon is closed. Open it again to add a finding.</p>
 {:else}
   <div class="flex flex-col gap-3">
-    <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="Stage">
-      <span class="eyebrow mr-1">Stage</span>
-      {#each coupon.test.stages as one (one)}
-        <button class="plate" aria-pressed={stage === one} onclick={() => (chosenStage = one)}
-          >{stageName(one)}</button
-        >
-      {/each}
+    <h2 class="text-2xl">
+      {correcting ? `Correct: ${correcting.name}` : `A finding on the ${stageName(stage).toLowerCase()}`}
+    </h2>
+    <div class="flex items-center gap-2" role="group" aria-label="Where">
+      <button
+        class="plate number min-h-[56px] min-w-[56px] text-3xl"
+        aria-label="Back a little"
+        onclick={() => nudge(-1)}>−</button
+      >
+      <p class="min-w-0 grow text-center leading-tight">
+        {#if placed}
+          <span class="number block text-3xl">{isPipe ? place.clock : lengthText(place.fromStartMm!)}</span>
+          <span class="text-sm text-(--soft)">{isPipe ? "o'clock" : 'from the start'}</span>
+        {:else}<strong>Where? Tap the {isPipe ? 'ring' : 'strip'}.</strong>{/if}
+      </p>
+      <button
+        class="plate number min-h-[56px] min-w-[56px] text-3xl"
+        aria-label="On a little"
+        onclick={() => nudge(1)}>+</button
+      >
     </div>
-    <div class="flex flex-wrap gap-1.5" role="group" aria-label="What was found">
-      {#each offered as one (one.kind)}
-        <button class="plate px-2" aria-pressed={kind === one.kind} onclick={() => choose(one.kind)}>
-          <span
-            >{one.name}{#if one.shopName}<span class="block text-sm font-normal opacity-80"
-                >{one.shopName}</span
-              >{/if}</span
-          >
-        </button>
-      {/each}
-    </div>
-    <p class="text-lg" class:font-semibold={placed}>
-      {placed
-        ? `At ${isPipe ? `${place.clock} o'clock` : `${lengthText(place.fromStartMm!)} from the start`}`
-        : `Where? Tap the ${isPipe ? 'ring' : 'strip'}.`}
-    </p>
     {#if ends.length}
       <div class="flex flex-wrap gap-1.5" role="group" aria-label="At a start or stop">
         {#each ends as end (end.id)}
@@ -189,10 +223,36 @@
         {/each}
       </div>
     {/if}
+    <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="Stage">
+      {#each coupon.test.stages as one (one)}
+        <button class="plate" aria-pressed={stage === one} onclick={() => (chosenStage = one)}
+          >{stageName(one)}</button
+        >
+      {/each}
+    </div>
+    <div role="group" aria-label="What was found">
+      <p class="pb-1">
+        <strong class="text-lg">What</strong> <span class="text-(--soft)">the usual ones of this stage</span>
+      </p>
+      <div class="grid grid-cols-2 gap-2 sm:max-lg:grid-cols-3">
+        {#each usual as one (one.kind)}{@render choice(one)}{/each}
+      </div>
+      <Fold
+        name="Other faults"
+        value="{others.length}: {others
+          .slice(0, 3)
+          .map((one) => one.name.toLowerCase())
+          .join(', ')}"
+      >
+        <div class="grid grid-cols-2 gap-2 sm:max-lg:grid-cols-3">
+          {#each others as one (one.kind)}{@render choice(one)}{/each}
+        </div>
+      </Fold>
+    </div>
     {#each entry?.measures ?? [] as measure (measure)}
       {#if measure === 'count'}
         <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="How many">
-          <span class="eyebrow mr-1">How many</span>
+          <span class="mr-1 text-lg font-bold">How many</span>
           {#each [1, 2, 3, 5, 10] as one (one)}
             <button
               class="plate number"
@@ -204,19 +264,27 @@
             >
           {/each}
         </div>
-      {:else}
+      {:else if measure === 'lengthMm' || measure === 'widthMm'}
         <SizeChips
           label={measureName(measure)}
           value={sizes[measure as LengthMeasure]}
-          {...measure === 'lengthMm' || measure === 'widthMm' ? LONG : SMALL}
+          {...LONG}
+          onpick={(mm) => size(measure, mm)}
+        />
+      {:else}
+        <LimitRuler
+          label={measureName(measure)}
+          value={sizes[measure as LengthMeasure]}
+          limit={limitOf(measure)}
           onpick={(mm) => size(measure, mm)}
         />
       {/if}
     {/each}
     {#if deciding && verdict}
       <div
-        class="border-l-4 px-3 py-1"
+        class="border-l-8 px-3 py-2"
         style:border-left-color={verdict.verdict === 'reject' ? 'var(--caution)' : 'var(--blue)'}
+        style:background={verdict.verdict === 'reject' ? 'var(--caution-ground)' : 'var(--done-ground)'}
         role="status"
       >
         <VerdictMark kind={verdict.verdict} big />
@@ -224,8 +292,11 @@
         <p class="text-sm text-(--soft)">{sourceText(deciding)}</p>
       </div>
     {/if}
-    <button class="lead text-lg" disabled={!kind || !placed || busy} onclick={save}
-      >{correcting ? 'Put it right' : 'Record the finding'}</button
-    >
+    <ThumbBar>
+      <button class="lead" disabled={!kind || !placed || busy} onclick={save}
+        >{correcting ? 'Put it right' : 'Keep this finding'}</button
+      >
+      <button class="bare px-3" onclick={onleave}>Leave it out</button>
+    </ThumbBar>
   </div>
 {/if}

@@ -2,6 +2,7 @@
   import type { Schema } from '$lib/api/client'
   import SizeChips from '$lib/parts/SizeChips.svelte'
   import { lengthText } from '$lib/units.svelte'
+  import ThumbBar from '$lib/ui/ThumbBar.svelte'
   import { FitUpDraft, MEASURE_NAMES } from './fit-up-draft.svelte'
   import TackPanel from './TackPanel.svelte'
 
@@ -60,6 +61,36 @@
   <p class="text-lg">The coupon is closed; its fit-up stands as recorded.</p>
 {:else}
   <div class="flex flex-col gap-3">
+    {#if coupon.fitUp.id}
+      <div
+        class="border-l-8 px-3 py-2"
+        style:border-left-color={coupon.fitUp.outcome === 'mend'
+          ? 'var(--caution)'
+          : coupon.fitUp.outcome === 'open'
+            ? 'var(--straw)'
+            : 'var(--blue)'}
+        style:background={coupon.fitUp.outcome === 'mend'
+          ? 'var(--caution-ground)'
+          : coupon.fitUp.outcome === 'open'
+            ? 'var(--straw-ground)'
+            : 'var(--done-ground)'}
+      >
+        <p class="text-2xl leading-tight font-bold">
+          {coupon.fitUp.outcome === 'go'
+            ? 'Go: everything recorded is within its limits.'
+            : coupon.fitUp.outcome === 'warn'
+              ? 'Go, with a warning.'
+              : coupon.fitUp.outcome === 'mend'
+                ? 'Mend before an arc is struck:'
+                : 'Recorded so far; some of it is still open.'}
+        </p>
+        <ul>
+          {#each troubles as line, index (index)}<li class="pt-1">
+              <strong>{lineText(line)}</strong> <span class="text-sm text-(--soft)">{line.source}</span>
+            </li>{/each}
+        </ul>
+      </div>
+    {/if}
     <p class="text-lg font-semibold">
       {MEASURE_NAMES[measure]} at {pointName(point)}
       <span class="text-base font-normal text-(--soft)"
@@ -109,9 +140,11 @@
       {/each}
     </fieldset>
 
-    <button class="lead text-lg" disabled={busy} onclick={onsave}
-      >{draft.complete ? 'Record the fit-up' : 'Record what is measured so far'}</button
-    >
+    <ThumbBar>
+      <button class="lead" disabled={busy} onclick={onsave}
+        >{draft.complete ? 'Record the fit-up' : 'Record what is measured so far'}</button
+      >
+    </ThumbBar>
 
     {#if numbers || coupon.numbers.stripLengthMm || coupon.numbers.weldFirst}
       <p class="text-sm" role="status">
@@ -120,31 +153,12 @@
           {numbers.protractorDegB}°.{/if}
         {#if numbers?.gapLeftMm != null}The gap here closes to about {lengthText(numbers.gapLeftMm)}.{/if}
         {#if coupon.numbers.stripLengthMm}Strip {lengthText(coupon.numbers.stripLengthMm)} long.{/if}
-        {#if coupon.numbers.weldFirst}Weld {pointName(coupon.numbers.weldFirst)} first: it is the tight side.{/if}
+        {#if coupon.numbers.weldFirst}Weld {pointName(coupon.numbers.weldFirst)} first: {coupon.test
+            .product === 'pipe'
+            ? 'the wider side draws shut, and the tight one opens'
+            : 'the gap ahead closes, so the wider end comes last'}.{/if}
         {#if coupon.numbers.bestGapAt}The best gap belongs at {pointName(coupon.numbers.bestGapAt)}.{/if}
       </p>
-    {/if}
-
-    {#if coupon.fitUp.id}
-      <div
-        class="border-l-4 px-3"
-        style:border-left-color={coupon.fitUp.outcome === 'mend' ? 'var(--caution)' : 'var(--blue)'}
-      >
-        <p class="font-semibold">
-          {coupon.fitUp.outcome === 'go'
-            ? 'Go: everything recorded is within its limits.'
-            : coupon.fitUp.outcome === 'warn'
-              ? 'Go, with a warning.'
-              : coupon.fitUp.outcome === 'mend'
-                ? 'Mend before an arc is struck:'
-                : 'Recorded so far; some of it is still open.'}
-        </p>
-        <ul class="list-disc pl-5">
-          {#each troubles as line, index (index)}<li>
-              {lineText(line)} <span class="text-sm text-(--soft)">{line.source}</span>
-            </li>{/each}
-        </ul>
-      </div>
     {/if}
   </div>
 {/if}

@@ -2,8 +2,18 @@
   import { createQuery, keepPreviousData } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import type { PassExtras, Run } from '$lib/recording'
+  import { timeOf } from '$lib/days'
+  import { session } from '$lib/session.svelte'
+  import Fold from '$lib/ui/Fold.svelte'
+  import Mark from '$lib/ui/Mark.svelte'
+  import Notice from '$lib/ui/Notice.svelte'
+  import ThumbBar from '$lib/ui/ThumbBar.svelte'
   import { lengthText, units } from '$lib/units.svelte'
-  import { beadName, processName } from '$lib/words'
+  import { processName, stageName, techniqueName, timerName } from '$lib/words'
+  import Calls from './Calls.svelte'
+  import Timers from './Timers.svelte'
+  import { codeOf, hasSiblings } from './coupon-words'
+  import { placeText, stretchText } from './pass-words'
   import BeadPlanRow from './BeadPlanRow.svelte'
   import LaidPass from './LaidPass.svelte'
   import PassNotes from './PassNotes.svelte'
@@ -53,7 +63,7 @@
   const closed = $derived(coupon.closedAt != null)
   // On fixed pipe a bead by its sides is the default; a tap folds the runs away, or opens them elsewhere.
   let inRuns = $state<boolean | null>(null)
-  let more = $state(false)
+  let settings = $state(false)
   let asking = $state<Run | 'whole' | null>(null)
   const byRuns = $derived((inRuns ?? bead.runsLeft.length > 1) || bead.runs.length > 0)
 
@@ -84,49 +94,160 @@
     if (run === 'whole') onlog()
     else onrun(run)
   }
+
+  const isNext = $derived(coupon.next.beadKey === bead.key)
+  const title = $derived(
+    bead.patch
+      ? `Patch ${bead.beadInLayer}`
+      : `${stageName(bead.stage)} ${codeOf(coupon, bead)}`.replace(/^Root the root$/, 'Root'),
+  )
+  const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth']
+  const beside = $derived(
+    coupon.beads.filter(
+      (one) => one.layer === bead.layer && (one.half ?? null) === (bead.half ?? null) && !one.patch,
+    ).length,
+  )
+  const where = $derived(
+    [
+      bead.patch ? 'in a low place before the cap' : `layer ${bead.layer}`,
+      hasSiblings(coupon, bead) && !bead.patch
+        ? `${ORDINALS[bead.beadInLayer - 1] ?? bead.beadInLayer} of ${beside}`
+        : '',
+      bead.half ? `${bead.half.replace(/([A-Z])/g, ' $1').toLowerCase()} half` : '',
+      card.clean
+        ? `clean at this in ${card.clean.cleanPasses} of ${card.clean.passes}${card.sameBooth ? ' in this booth' : ''}`
+        : card.fromLast
+          ? 'set as last time'
+          : '',
+    ]
+      .filter(Boolean)
+      .join(', '),
+  )
+  const offCard = $derived(card.amps < card.ranges.amps.min || card.amps > card.ranges.amps.max)
+  // A caution stands where it applies: with the first bead of its stage.
+  const first = $derived(coupon.beads.find((one) => one.stage === bead.stage))
+  const cautions = $derived(
+    coupon.test.cautions.filter((one) => one.stage === bead.stage && first?.key === bead.key),
+  )
+  const last = $derived(
+    coupon.beads
+      .flatMap((one) => one.runs.map((run) => ({ bead: one, run })))
+      .toSorted((a, b) => a.run.recordedAt.localeCompare(b.run.recordedAt))
+      .at(-1),
+  )
+
+  // What a fold holds, so that it need not be opened.
+  const settingsSay = $derived(
+    [
+      card.progression === 'none' ? '' : card.progression,
+      techniqueName(card.technique).toLowerCase(),
+      `${card.hand} hand`,
+    ]
+      .filter(Boolean)
+      .join(', '),
+  )
+  const notesSay = $derived(
+    [
+      extras.belowFlushMm != null ? `${lengthText(extras.belowFlushMm)} below flush` : '',
+      extras.interpassC != null ? `${extras.interpassC} °C` : '',
+      extras.startAt != null ? `from ${placeText(extras.startAt, coupon.test.product)}` : '',
+      extras.stopAt != null ? `to ${placeText(extras.stopAt, coupon.test.product)}` : '',
+    ]
+      .filter(Boolean)
+      .join(', ') || 'none noted',
+  )
+  const runsSay = $derived(
+    bead.runs.length
+      ? `${bead.runs.length} laid`
+      : bead.runsLeft.length > 1
+        ? `${bead.runsLeft.length} by sides`
+        : bead.runsLeft[0]
+          ? stretchText(
+              bead.runsLeft[0].from,
+              bead.runsLeft[0].to,
+              bead.runsLeft[0].side,
+              coupon.test.product,
+            )
+          : '',
+  )
 </script>
 
-<h2 class="text-xl">{beadName(bead)}</h2>
+<div class="flex flex-wrap items-end justify-between gap-x-6 gap-y-1">
+  <div>
+    <p class="eyebrow">{bead.pass ? 'Laid' : closed ? 'Not laid' : isNext ? 'Next bead' : 'Not laid yet'}</p>
+    <h2 class="text-[2.4rem] leading-none">{title}</h2>
+    <p class="pt-1 text-(--soft)">{where}</p>
+  </div>
+  {#if !bead.pass && !closed}
+    <dl class="facts">
+      <div>
+        <dt>card {card.ranges.amps.min} to {card.ranges.amps.max}</dt>
+        <dd class="amps" class:text-(--caution)={offCard}>
+          <button aria-label="{card.amps} A: settings" onclick={() => (settings = !settings)}
+            >{card.amps} A</button
+          >
+        </dd>
+      </div>
+      <div>
+        <dt>{processName(card.process)}</dt>
+        <dd>
+          {card.electrodeClass}
+          {units.unit === 'in' ? card.diameterText : lengthText(card.diameterMm)}
+        </dd>
+      </div>
+      <div>
+        <dt>polarity</dt>
+        <dd>{card.polarity.toUpperCase()}</dd>
+      </div>
+      {#if lens.data}<div>
+          <dt>lens shade</dt>
+          <dd aria-label="shade {lens.data.least} at least">{lens.data.suggested ?? lens.data.least}</dd>
+        </div>{/if}
+    </dl>
+  {/if}
+</div>
+
 {#if bead.pass}
   {#each bead.runs as run (run.id)}
     <LaidPass pass={run} product={coupon.test.product} />
     {#if !closed}
-      <div class="mt-3 flex gap-2">
-        <button class="plate" onclick={() => ontakeback(run.id)}>Take it back</button>
+      <div class="mt-3 flex gap-4">
         <button class="plate" onclick={onfinding}>Add a finding</button>
+        <button class="bare" onclick={() => ontakeback(run.id)}>Take it back</button>
       </div>
     {/if}
   {/each}
   {#if !closed}<BeadPlanRow {coupon} {bead} {ontell} />{/if}
-{:else if closed}
-  <p class="mt-1">Not laid.</p>
-{:else}
-  <p class="mt-1">
-    <span class="number text-xl">{processName(card.process)} {card.electrodeClass}</span>
-    <span class="number text-lg"
-      >{units.unit === 'in' ? `${card.diameterText} in` : lengthText(card.diameterMm)}, {card.polarity.toUpperCase()}{card.gas
-        ? `, ${card.gas}`
-        : ''}</span
-    >
-    <span class="text-(--soft)"
-      >{card.clean
-        ? `clean in ${card.clean.cleanPasses} of ${card.clean.passes} passes${card.sameBooth ? ' in this booth' : ''}`
-        : card.fromLast
-          ? 'as last time'
-          : 'from the test'}</span
-    >
-  </p>
+{:else if !closed}
+  {#each cautions as caution (caution.text)}
+    <p class="flex items-start gap-2 pt-3 leading-snug font-semibold text-(--caution)">
+      <Mark of="caution" />{caution.text}
+    </p>
+  {/each}
+  {#if coupon.fitUp.outcome === 'mend' || coupon.fitUp.outcome === 'open'}
+    <p class="flex items-start gap-2 pt-3 font-semibold text-(--straw-ink)">
+      <Mark of="next" />{coupon.fitUp.outcome === 'mend'
+        ? 'The fit-up still needs mending.'
+        : 'The fit-up is not all checked yet.'}
+    </p>
+  {/if}
   {#each asking == null ? coupon.life.holdsDue : [] as point (point)}
-    <div class="mt-2 flex flex-wrap items-center gap-2 border-l-4 border-(--bronze) px-3 py-1">
-      <span class="grow font-semibold">Hold point before this pass: {point.toLowerCase()}</span>
-      <button class="plate" onclick={() => ontell('holdAnswered', { point, go: true }, `${point}: go on.`)}
-        >Seen, go on</button
-      >
+    <div class="mt-3">
+      <Notice tone="waits">
+        Before this pass: <strong>{point.toLowerCase()}</strong>
+        {#snippet acts()}
+          <button
+            class="plate"
+            onclick={() => ontell('holdAnswered', { point, go: true }, `${point}: go on.`)}
+            >Seen, go on</button
+          >
+        {/snippet}
+      </Notice>
     </div>
   {/each}
   {#if asking != null}
     <div
-      class="mt-2 border-l-4 border-(--caution) bg-(--caution-ground) px-3 py-2"
+      class="mt-3 border-l-8 border-(--straw) bg-(--straw-ground) px-3 py-2"
       role="alertdialog"
       aria-label="Before this pass"
     >
@@ -180,52 +301,88 @@
         <button class="plate" onclick={() => (asking = null)}>Not yet</button>
       </div>
     </div>
-  {:else}
-    <div class="mt-2 grid grid-cols-2 gap-2">
-      <button
-        class="lead flex-col gap-0 text-lg"
-        disabled={busy || bead.runs.length > 0}
-        onclick={() => lay('whole')}
-        >Log it clean<span class="text-sm font-normal">{beadName(bead).toLowerCase()}</span></button
-      >
-      <button class="plate text-lg" onclick={onfinding}>Add a finding</button>
-    </div>
-    <div class="mt-2 flex flex-wrap gap-2">
-      <button class="plate px-3" aria-expanded={byRuns} onclick={() => (inRuns = !byRuns)}>In runs</button>
-      <button class="plate px-3" aria-expanded={more} onclick={() => (more = !more)}>Beads</button>
-    </div>
   {/if}
-  {#if byRuns && asking == null}
-    <RunPanel
-      {coupon}
-      {bead}
-      {card}
-      {extras}
-      {busy}
-      onrun={lay}
-      onhand={(hand) => onchange({ ...card, hand })}
-      {ontakeback}
-    />
-  {/if}
-  {#if more}<BeadPlanRow {coupon} {bead} {ontell} />{/if}
-  <PassSettings {card} {onchange} />
-  <PassNotes {coupon} bind:extras bind:marking />
-  <RunMeasures {coupon} {bead} bind:measured={extras.measured} />
-  {#if card.note}<p class="mt-3 border-l-4 pl-3 text-(--soft)" style:border-left-color="var(--straw)">
-      {card.note}
-    </p>{/if}
-  {#if lens.data}
-    <p class="mt-2 text-sm font-semibold text-(--caution)">
-      At {card.amps} A: lens shade {lens.data.least} at least{lens.data.suggested
-        ? `, ${lens.data.suggested} suggested`
-        : ''}.
-    </p>
-  {/if}
-  {#if coupon.fitUp.outcome === 'mend' || coupon.fitUp.outcome === 'open'}
-    <p class="mt-3 font-semibold text-(--caution)">
-      {coupon.fitUp.outcome === 'mend'
-        ? 'The fit-up still needs mending.'
-        : 'The fit-up is not all checked yet.'}
-    </p>
-  {/if}
+  <div class="pt-4">
+    <ThumbBar>
+      {#if asking == null}
+        <button class="lead" disabled={busy || bead.runs.length > 0} onclick={() => lay('whole')}
+          >Log {codeOf(coupon, bead)} clean</button
+        >
+      {/if}
+      <button class="plate" onclick={onfinding}>Add a finding</button>
+      {#if last}
+        <button class="plate flex-col gap-0" onclick={() => ontakeback(last.run.id)}
+          ><span>Undo {codeOf(coupon, last.bead)}</span><span class="number text-base text-(--soft)"
+            >{last.run.amps} A, {timeOf(last.run.recordedAt, session.timeZone)}</span
+          ></button
+        >
+      {/if}
+    </ThumbBar>
+  </div>
+  <div class="grid gap-x-8 pt-3 sm:max-lg:grid-cols-2">
+    {#if bead.runsLeft.length || bead.runs.length}
+      <div class="sm:max-lg:col-span-2">
+        <Fold name="In runs" value={runsSay} bind:open={() => byRuns, (open) => (inRuns = open)}>
+          <RunPanel
+            {coupon}
+            {bead}
+            {card}
+            {extras}
+            {busy}
+            onrun={lay}
+            onhand={(hand) => onchange({ ...card, hand })}
+            {ontakeback}
+          />
+        </Fold>
+      </div>
+    {/if}
+    <Fold name="Settings" value={settingsSay} bind:open={settings}><PassSettings {card} {onchange} /></Fold>
+    <Fold name="Depth, heat, start and stop" value={notesSay} open={marking != null}
+      ><PassNotes {coupon} bind:extras bind:marking /></Fold
+    >
+    <RunMeasures {coupon} {bead} bind:measured={extras.measured} />
+    <Fold
+      name="Timers"
+      value={coupon.life.timers.length
+        ? coupon.life.timers.map((one) => timerName(one.timer).toLowerCase()).join(', ')
+        : 'none runs'}><Timers {coupon} {ontell} /></Fold
+    >
+    <Fold
+      name="Calls"
+      value={coupon.life.holds.length
+        ? `called: ${coupon.life.holds.map((one) => one.point.toLowerCase()).join(', ')}`
+        : coupon.life.holdsDue.length
+          ? `next: ${coupon.life.holdsDue[0]!.toLowerCase()}`
+          : 'none due'}><Calls {coupon} {ontell} /></Fold
+    >
+    <Fold name="Beads" value="{coupon.beads.length} in all"><BeadPlanRow {coupon} {bead} {ontell} /></Fold>
+  </div>
 {/if}
+
+<style>
+  .facts {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: flex-end;
+    gap: 0.2rem 1.1rem;
+  }
+  .facts div {
+    display: flex;
+    flex-direction: column-reverse;
+  }
+  .facts dt {
+    color: var(--soft);
+    font-size: 0.89rem;
+  }
+  .facts dd {
+    font-family: var(--font-number);
+    font-size: 1.6rem;
+    font-weight: 600;
+    font-variant-numeric: tabular-nums;
+    line-height: 1.05;
+  }
+  .facts .amps {
+    font-size: 2.6rem;
+    line-height: 0.95;
+  }
+</style>

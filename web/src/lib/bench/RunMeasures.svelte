@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
+  import Fold from '$lib/ui/Fold.svelte'
   import { lengthText, units } from '$lib/units.svelte'
   import { askChoice } from '$lib/words'
 
@@ -43,10 +44,7 @@
 </script>
 
 {#if asked.length}
-  <details class="mt-3 border-t pt-1">
-    <summary class="cursor-pointer py-2 font-semibold"
-      >Measured of this run{said ? `: ${said} said` : ': nothing yet, nothing needed'}</summary
-    >
+  <Fold name="Measured of this run" value={said ? `${said} said` : 'nothing yet'}>
     {#each asked as ask (ask.id)}
       {#if ask.unit === 'levels'}
         {#each places as at (at)}
@@ -87,5 +85,5 @@
         </div>
       {/if}
     {/each}
-  </details>
+  </Fold>
 {/if}

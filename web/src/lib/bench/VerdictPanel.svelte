@@ -7,21 +7,24 @@
   import { session } from '$lib/session.svelte'
   import { write } from '$lib/outbox.svelte'
   import { tellEvent } from '$lib/recording'
-  import { beadName, chanceSentence, percent, repairName, stageName } from '$lib/words'
+  import { chanceSentence, percent, repairName, stageName } from '$lib/words'
   import FindingCare from './FindingCare.svelte'
   import HistoryList from './HistoryList.svelte'
   import LookPanel from './LookPanel.svelte'
   import PhotoRow from './PhotoRow.svelte'
   import ReasonDialog from './ReasonDialog.svelte'
   import SpecimenPanel from './SpecimenPanel.svelte'
+  import ThumbBar from '$lib/ui/ThumbBar.svelte'
+  import { codeOf } from './coupon-words'
   import { limitText, sourceText } from './limits'
 
   type Props = {
     coupon: Schema['CouponView']
     onchanged: () => Promise<unknown>
     oncorrect: (finding: Schema['FindingView']) => void
+    onfinding: () => void
   }
-  let { coupon, onchanged, oncorrect }: Props = $props()
+  let { coupon, onchanged, oncorrect, onfinding }: Props = $props()
   let note = $state('')
   let busy = $state(false)
   let closingId = newId()
@@ -139,7 +142,7 @@
     </p>
   {/each}
   {#if !closed && unlaid.length}
-    <p>Not laid yet: {unlaid.map((bead) => beadName(bead).toLowerCase()).join('; ')}.</p>
+    <p>Not laid yet: {unlaid.map((bead) => codeOf(coupon, bead)).join(', ')}.</p>
   {:else if verdict.missing.length}
     <p>Not finished: {verdict.missing.map((stage) => stageName(stage).toLowerCase()).join(', ')}.</p>
   {/if}
@@ -174,12 +177,12 @@
           </div>
           {#if !closed}
             <button
-              class="plate px-2 text-sm"
+              class="bare text-sm"
               aria-label="Correct {finding.name}"
               onclick={() => oncorrect(finding)}>Correct</button
             >
             <button
-              class="plate px-2 text-sm"
+              class="bare text-sm"
               aria-label="Take back {finding.name}"
               onclick={() => removeFinding(finding.id)}>Take back</button
             >
@@ -240,23 +243,26 @@
       Closed by {verdict.closedBy}, {moment(verdict.closedAt!, session.timeZone)}; limits {verdict.profileId} version
       {verdict.profileVersion}, test {coupon.test.id} version {verdict.templateVersion}, Gradus {verdict.programVersion}.
     </p>
-    <div class="flex flex-wrap gap-2">
+    <ThumbBar>
       <a class="lead" href="/students/{coupon.student.id}/decide/{coupon.test.id}"
         >Decide for {coupon.student.name}</a
       >
       {#if !given}<button class="plate" disabled={busy} onclick={() => (reopening = true)}
           >Open it again</button
         >{/if}
-    </div>
+    </ThumbBar>
   {:else}
     {#if unfinished}
       <p class="border-l-4 border-(--bronze) px-3 font-semibold" role="alert">
         {unlaid.length === 1 ? 'A bead is' : `${unlaid.length} beads are`} not laid. Close it as it stands?
       </p>
     {/if}
-    <button class="lead text-lg" disabled={busy} onclick={close}
-      >{unfinished ? 'Close it unfinished' : 'Close with this verdict'}</button
-    >
+    <ThumbBar>
+      <button class="lead" disabled={busy} onclick={close}
+        >{unfinished ? 'Close it unfinished' : 'Close with this verdict'}</button
+      >
+      <button class="plate" onclick={onfinding}>Add a finding</button>
+    </ThumbBar>
   {/if}
 
   <PhotoRow {coupon} {onchanged} />

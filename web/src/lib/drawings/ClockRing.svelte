@@ -12,8 +12,13 @@
     specimens: { clock: string; threatened: boolean }[]
     chosen: string | null
     onpick: (clock: string) => void
+    /** The hours at which the section can be looked at, those measured, and the one shown. */
+    points?: readonly string[]
+    done?: readonly string[]
+    point?: string
+    onpoint?: (at: string) => void
   }
-  let { marks, specimens, chosen, onpick }: Props = $props()
+  let { marks, specimens, chosen, onpick, points = [], done = [], point, onpoint }: Props = $props()
 
   const PLACES = Array.from({ length: 24 }, (_, index) => {
     const minutes = index * 30
@@ -44,8 +49,8 @@
 </script>
 
 <svg
-  viewBox="-118 -118 236 236"
-  class="mx-auto w-full max-w-[26rem] select-none lg:max-w-[17rem]"
+  viewBox="-146 -146 292 292"
+  class="mx-auto w-full max-w-[23rem] select-none"
   role="group"
   aria-label="Clock ring of the pipe: choose where the finding is"
 >
@@ -67,12 +72,45 @@
       onkeydown={keyed(clock)}
     />
   {/each}
-  {#each ['12', '3', '6', '9'] as hour (hour)}
-    {@const place = at(`${hour}:00`, 108)}
-    <text x={place.x} y={place.y + 6} text-anchor="middle" class="number" font-size="17" fill="var(--ink)"
+  {#each ['12', '3', '6', '9'].filter((hour) => !points.includes(hour)) as hour (hour)}
+    {@const place = at(`${hour}:00`, 112)}
+    <text x={place.x} y={place.y + 7} text-anchor="middle" class="number" font-size="21" fill="var(--ink)"
       >{hour}</text
     >
   {/each}
+  <g role="group" aria-label="Measured at">
+    {#each points as hour (hour)}
+      {@const place = at(hour.includes(':') ? hour : `${hour}:00`, 122)}
+      <g
+        role="button"
+        tabindex="0"
+        aria-pressed={point === hour}
+        aria-label="{hour} o'clock{done.includes(hour) ? ', measured' : ''}"
+        transform="translate({place.x} {place.y})"
+        onclick={() => onpoint?.(hour)}
+        onkeydown={(event) => {
+          if (event.key !== 'Enter' && event.key !== ' ') return
+          event.preventDefault()
+          onpoint?.(hour)
+        }}
+      >
+        <circle r="22" fill={point === hour ? 'var(--ink)' : 'var(--plate)'} />
+        <text
+          y="8"
+          text-anchor="middle"
+          class="number"
+          font-size="23"
+          fill={point === hour ? 'var(--page)' : 'var(--ink)'}>{hour}</text
+        >
+        {#if done.includes(hour)}<path
+            d="M8 -17L12 -13L19 -21"
+            fill="none"
+            stroke="var(--blue)"
+            stroke-width="3"
+          />{/if}
+      </g>
+    {/each}
+  </g>
   {#each specimens.filter((one) => one.threatened) as specimen (specimen.clock)}
     <path
       d={slice(specimen.clock)}
@@ -109,8 +147,15 @@
 </svg>
 
 <style>
-  path[role='button'] {
+  [role='button'] {
     cursor: pointer;
+  }
+  g[role='button']:focus-visible {
+    outline: none;
+  }
+  g[role='button']:focus-visible circle {
+    stroke: var(--bronze);
+    stroke-width: 4;
   }
   path[role='button']:focus-visible {
     outline: none;

@@ -19,16 +19,20 @@
   let { section, laid = new Set(), own, next = null, dimensions = {}, onbead, ondimension }: Props = $props()
 
   const measuring = $derived(Object.keys(dimensions).length > 0)
-  const side = $derived(measuring ? 4.5 : 1)
+  const BESIDE = 5 // mm of steel shown beside the joint
+  const joint = $derived(section.beads.flatMap((bead) => bead.outline))
   const all = $derived([
     ...section.memberA,
     ...section.memberB,
     ...(section.strip ?? []),
     ...(section.insert ?? []),
-    ...section.beads.flatMap((bead) => bead.outline),
+    ...joint,
   ])
-  const left = $derived(Math.min(...all.map((point) => point.x)) - side)
-  const right = $derived(Math.max(...all.map((point) => point.x)) + side)
+  // While it is measured the whole of both members is shown; else the joint fills the field.
+  const across = $derived(measuring || !joint.length ? all : joint)
+  const side = $derived(measuring ? 4.5 : BESIDE)
+  const left = $derived(Math.min(...across.map((point) => point.x)) - side)
+  const right = $derived(Math.max(...across.map((point) => point.x)) + side)
   const top = $derived(Math.max(...all.map((point) => point.y)) + (measuring ? 5.5 : 1.5))
   const bottom = $derived(Math.min(...all.map((point) => point.y)) - (measuring ? 6.5 : 1.5))
   const opening = $derived(section.openingMm)
@@ -51,6 +55,11 @@
     return { x: x / (3 * area), y: -y / (3 * area) }
   }
 
+  /** A number is never taller than its bead. */
+  const numberSize = (points: { y: number }[]) => {
+    const ys = points.map((point) => point.y)
+    return Math.min(2.1, Math.max(0.7, (Math.max(...ys) - Math.min(...ys)) * 0.62))
+  }
   // Where each dimension's label stands, in mm.
   const places = $derived<Record<string, { x: number; y: number }>>({
     rootOpeningMm: { x: opening / 2, y: section.strip ? 9 : 3.6 },
@@ -77,10 +86,10 @@
 )}
   <text
     x={centre.x}
-    y={centre.y + 0.75}
+    y={centre.y + numberSize(bead.outline) * 0.36}
     text-anchor="middle"
     class="number"
-    font-size="2.1"
+    font-size={numberSize(bead.outline)}
     fill={isLaid ? 'var(--sheet)' : isNext ? 'var(--on-straw)' : 'var(--ink)'}
   >
     {bead.layer}{bead.beadInLayer > 1 ||
@@ -92,7 +101,7 @@
 
 <svg
   viewBox="{left} {-top} {right - left} {top - bottom}"
-  class="max-h-[38vh] w-full select-none"
+  class="max-h-[min(36vh,19rem)] w-full select-none"
   role="group"
   aria-label="Joint section to scale, {own
     ? `${section.beads.filter((bead) => laid.has(bead.key)).length} of ${own.size} beads laid`
@@ -105,9 +114,15 @@
   </defs>
   {#each [section.memberA, section.memberB, ...(section.strip ? [section.strip] : [])] as member, index (index)}
     <path d={path(member)} fill="var(--steel)" />
-    <path d={path(member)} fill="url(#hatch)" stroke="var(--ink)" stroke-width="0.22" />
+    <path
+      d={path(member)}
+      fill="url(#hatch)"
+      stroke="var(--ink)"
+      stroke-width="1.6"
+      vector-effect="non-scaling-stroke"
+    />
   {/each}
-  {#each section.beads as bead (bead.key)}
+  {#each [...section.beads].sort((a, b) => Number(a.key === next) - Number(b.key === next)) as bead (bead.key)}
     {@const isLaid = laid.has(bead.key)}
     {@const isNext = bead.key === next}
     {@const centre = middle(bead.outline)}
@@ -124,10 +139,10 @@
         <path
           d={path(bead.outline)}
           fill={isLaid ? 'var(--bronze)' : isNext ? 'var(--straw)' : 'var(--sheet)'}
-          fill-opacity={isLaid ? 1 : isNext ? 0.75 : 0.55}
           stroke={isLaid ? 'var(--sheet)' : 'var(--ink)'}
-          stroke-width={isNext ? 0.32 : 0.2}
-          stroke-dasharray={isLaid ? undefined : '0.7 0.45'}
+          stroke-width={isNext ? 3 : 1.4}
+          stroke-dasharray={isLaid ? undefined : isNext ? '7 4' : '5 4'}
+          vector-effect="non-scaling-stroke"
         />
         {@render number(bead, centre, isLaid, isNext)}
       </g>

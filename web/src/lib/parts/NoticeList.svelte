@@ -4,7 +4,7 @@
 
 <!-- One line at the foot, side by side, so that it never lies on the button that is tapped next; the page scrolls clear of it. -->
 <div
-  class="pointer-events-none fixed inset-x-0 bottom-0 z-50 flex flex-row-reverse items-end gap-2 px-2 pb-1"
+  class="pointer-events-none fixed inset-x-0 bottom-(--foot,0px) z-50 flex flex-row-reverse items-end gap-2 px-2 pb-1"
   role="status"
   aria-live="polite"
 >

@@ -4,14 +4,16 @@
   import { page } from '$app/state'
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import BeadPlanRow from '$lib/bench/BeadPlanRow.svelte'
+  import CouponDrawing from '$lib/bench/CouponDrawing.svelte'
+  import CouponMenu from '$lib/bench/CouponMenu.svelte'
+  import CouponNotices from '$lib/bench/CouponNotices.svelte'
+  import { codeOf } from '$lib/bench/coupon-words'
   import FindingPanel from '$lib/bench/FindingPanel.svelte'
   import { FitUpDraft } from '$lib/bench/fit-up-draft.svelte'
   import FitUpPanel from '$lib/bench/FitUpPanel.svelte'
-  import LifeBar from '$lib/bench/LifeBar.svelte'
   import PassPanel from '$lib/bench/PassPanel.svelte'
-  import PlaceMap from '$lib/bench/PlaceMap.svelte'
+  import PassWord from '$lib/bench/PassWord.svelte'
   import VerdictPanel from '$lib/bench/VerdictPanel.svelte'
-  import JointSection from '$lib/drawings/JointSection.svelte'
   import { notices } from '$lib/notices.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
@@ -26,21 +28,12 @@
     type PassExtras,
     type Run,
   } from '$lib/recording'
+  import Mark from '$lib/ui/Mark.svelte'
+  import Tabs from '$lib/ui/Tabs.svelte'
   import { beadName, stageName } from '$lib/words'
 
-  type Step = 'fitUp' | 'weld' | 'find' | 'close'
-  const STEPS: { id: Step; name: string }[] = [
-    { id: 'fitUp', name: 'Fit-up' },
-    { id: 'weld', name: 'Weld' },
-    { id: 'find', name: 'Finding' },
-    { id: 'close', name: 'Look and close' },
-  ]
-  const FIRST_STEP: Record<Schema['NextKind'], Step> = {
-    fitUp: 'fitUp',
-    pass: 'weld',
-    look: 'close',
-    closed: 'close',
-  }
+  // The order of work is the way through the page: the fit-up, each stage with its beads, the look at the whole.
+  type Step = 'fitUp' | Schema['Stage'] | 'look'
 
   const client = useQueryClient()
   const id = $derived(page.params.id!)
@@ -57,12 +50,14 @@
   let busy = $state(false)
   // A double tap or a held key is one pass: after one, the next waits a moment.
   let dead = $state(false)
+  // A finding is put in from any step, and leads back to it.
+  let finding = $state(false)
   let correcting = $state<Schema['FindingView'] | null>(null)
   let draft = $state<FitUpDraft | null>(null)
   // Beads on their way to the server: a second tap on the same one is not a second pass.
   const sending = new SvelteSet<string>()
 
-  const step = $derived(chosenStep ?? (coupon ? FIRST_STEP[coupon.next.kind] : 'fitUp'))
+  const step = $derived<Step>(chosenStep ?? stepOf(coupon))
   const closed = $derived(coupon?.closedAt != null)
   const points = $derived(coupon?.test.fitUp.points ?? [])
   const point = $derived(chosenPoint ?? points[0] ?? '')
@@ -79,8 +74,44 @@
     ]),
   )
   const nextKey = $derived(coupon?.beads.find((bead) => !laid.has(bead.key))?.key ?? null)
-  const own = $derived(new Set((coupon?.beads ?? []).map((bead) => bead.key)))
-  const shownBead = $derived(coupon?.beads.find((bead) => bead.key === (chosenBead ?? nextKey)))
+  const nextBead = $derived(coupon?.beads.find((bead) => bead.key === nextKey))
+  const ofStep = $derived(coupon?.beads.filter((bead) => bead.stage === step) ?? [])
+  const shownBead = $derived(
+    ofStep.find((bead) => bead.key === chosenBead) ??
+      (nextBead?.stage === step ? nextBead : (ofStep.find((bead) => !laid.has(bead.key)) ?? ofStep.at(-1))),
+  )
+  const steps = $derived<{ id: Step; name: string }[]>([
+    { id: 'fitUp', name: 'Fit-up' },
+    ...(coupon?.test.stages ?? [])
+      .filter((stage) => stage !== 'fitUp')
+      .map((stage) => ({ id: stage as Step, name: stageName(stage) })),
+    { id: 'look', name: 'Look and close' },
+  ])
+  const stepStates = $derived(
+    Object.fromEntries(
+      steps.map((one) => {
+        const beads = coupon?.beads.filter((bead) => bead.stage === one.id) ?? []
+        const isDone =
+          one.id === 'fitUp'
+            ? coupon?.fitUp.outcome === 'go' || coupon?.fitUp.outcome === 'warn'
+            : one.id === 'look'
+              ? closed
+              : beads.length > 0 && beads.every((bead) => laid.has(bead.key))
+        return [one.id, isDone ? 'done' : one.id === stepOf(coupon) ? 'here' : 'open'] as const
+      }),
+    ),
+  )
+
+  function stepOf(of: Schema['CouponView'] | undefined): Step {
+    if (!of || of.next.kind === 'fitUp') return 'fitUp'
+    return of.next.kind === 'pass' ? (nextBead?.stage ?? 'look') : 'look'
+  }
+  function go(to: Step) {
+    chosenStep = to
+    chosenBead = null
+    finding = false
+    correcting = null
+  }
 
   $effect(() => {
     // The draft begins from what was recorded, and is kept in this browser until it is recorded itself.
@@ -104,6 +135,7 @@
       marking = null
       // A bead in runs stays until it is whole.
       chosenBead = run && bead.runsLeft.length > 1 ? key : null
+      chosenStep = null
       notices.add(`${beadName(bead)} logged${run ? '' : ' clean'}, ${card.amps} A.`, 'done', async () => {
         await takeBackPass(id, passId)
         await refresh()
@@ -122,15 +154,12 @@
   }
 
   function tapBead(key: string) {
-    if (laid.has(key) || closed || step === 'find') {
+    const bead = coupon!.beads.find((one) => one.key === key)!
+    // What has to be done first under the rules of a test is asked on the panel.
+    if (laid.has(key) || closed || finding || coupon!.life.concerns.length) {
+      chosenStep = bead.stage
       chosenBead = key
-      if (step !== 'find') chosenStep = 'weld'
-    } else {
-      // What has to be done first under the rules of a test is asked on the panel.
-      if (coupon?.life.concerns.length) chosenBead = key
-      else log(key)
-      chosenStep = 'weld'
-    }
+    } else void log(key)
   }
 
   async function takeBack(passId: string) {
@@ -157,7 +186,7 @@
     })
   }
 
-  const measuring = $derived(step === 'fitUp' && !closed ? draft : null)
+  const measuring = $derived(step === 'fitUp' && !closed && !finding ? draft : null)
   const asks = $derived(
     measuring
       ? 'Tap where each tack is'
@@ -166,7 +195,7 @@
         : closed
           ? 'Findings at their place'
           : coupon?.findings.length
-            ? 'Findings; tap a place to add one'
+            ? 'Tap a place to add a finding there'
             : 'Tap a place to put a finding there',
   )
 
@@ -178,7 +207,7 @@
       marking = null
     } else {
       place = picked
-      if (!closed) chosenStep = 'find'
+      if (!closed) finding = true
     }
   }
 
@@ -202,7 +231,8 @@
           await refresh()
         },
       )
-      if (chosenStep === was) chosenStep = outcome === 'go' || outcome === 'warn' ? 'weld' : 'fitUp'
+      if (chosenStep === was)
+        chosenStep = outcome === 'go' || outcome === 'warn' ? (nextBead?.stage ?? 'look') : 'fitUp'
     })
     busy = false
   }
@@ -211,7 +241,8 @@
     const typing = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')
     const covered = document.querySelector('dialog[open], [role="dialog"], [role="alertdialog"]')
     const held = event.repeat || event.ctrlKey || event.metaKey || event.altKey
-    if (event.key !== 'l' || typing || covered || held || step !== 'weld') return
+    if (event.key !== 'l' || typing || covered || held || finding || step === 'fitUp' || step === 'look')
+      return
     if (coupon?.next.kind === 'pass' && nextKey && !coupon.life.concerns.length) logOnce(nextKey)
   }
 </script>
@@ -221,150 +252,169 @@
   ><title>{coupon ? `${coupon.stamp} · ${coupon.student.name}` : 'Coupon'} · Gradus</title></svelte:head
 >
 
+{#snippet stepTab(one: { id: string; name: string })}
+  {@const beads = coupon!.beads.filter((bead) => bead.stage === one.id)}
+  {#if stepStates[one.id] === 'done'}<Mark of="clean" />{/if}
+  <span>{one.name}</span>
+  <span class="hidden gap-1 sm:flex" aria-hidden="true">
+    {#each beads as bead (bead.key)}
+      <span class="bead number" class:laid={laid.has(bead.key)} class:next={bead.key === nextKey}
+        >{codeOf(coupon!, bead).replace('the root', '1').replace('patch ', 'p')}</span
+      >
+    {/each}
+  </span>
+{/snippet}
+
 {#if !coupon || !section}
   <Waiting error={query.error} retry={() => query.refetch()} what="The coupon" />
 {:else}
-  <div class="flex flex-wrap items-center gap-x-4 gap-y-1 pt-2 pb-2">
-    <h1 class="flex min-w-0 items-baseline gap-3">
-      <span class="stamp text-3xl" title="Stamp on the steel">{coupon.stamp}</span>
-      <a
-        class="min-w-0 text-xl break-words underline decoration-(--line) underline-offset-4"
-        href="/students/{coupon.student.id}">{coupon.student.name}</a
-      >
-    </h1>
-    <p class="text-(--soft)">
-      <span class="number text-lg">{coupon.test.id}</span>
-      {coupon.test.title}{coupon.drillId ? ', drill' : ''}; {coupon.asTest
-        ? 'as under test'
-        : 'coached'}{coupon.booth ? `; booth ${coupon.booth}` : ''}
-    </p>
-    <div class="ml-auto">
-      {#if closed || coupon.verdict.kind === 'reject' || coupon.next.kind === 'look'}
-        <VerdictMark kind={coupon.verdict.kind} />
-      {:else}
-        <span class="font-semibold text-(--soft)"
-          ><span class="number text-xl">{laid.size} of {own.size}</span> beads laid</span
-        >
-      {/if}
+  <div class="flex items-center gap-x-4 gap-y-1 py-1.5">
+    <a class="flex min-h-[48px] items-center gap-2 font-semibold" href="/" aria-label="To the floor">
+      <svg viewBox="0 0 8 12" class="w-2" aria-hidden="true"
+        ><path d="M6.5 1L1.5 6L6.5 11" fill="none" stroke="currentColor" stroke-width="2" /></svg
+      ><span class="hidden sm:inline">Floor</span>
+    </a>
+    {#if coupon.booth}<span
+        class="number border-2 border-(--steel-edge) bg-(--sheet) px-3 text-4xl leading-[3rem]"
+        title="Booth {coupon.booth}">{coupon.booth}</span
+      >{/if}
+    <div class="min-w-0 grow">
+      <h1 class="flex flex-wrap items-baseline gap-x-3 text-2xl leading-tight">
+        <a class="min-w-0 break-words" href="/students/{coupon.student.id}">{coupon.student.name}</a>
+        <span class="stamp" title="Stamp on the steel">{coupon.stamp}</span>
+      </h1>
+      <p class="leading-tight text-(--soft)">
+        <span class="number text-lg text-(--ink)">{coupon.test.id}</span>
+        {coupon.test.title}{coupon.drillId ? ', drill' : ''}; {#if coupon.asTest}<span class="as-test"
+            >test</span
+          >{:else}coached{/if}
+      </p>
     </div>
+    {#if closed || coupon.verdict.kind === 'reject' || coupon.next.kind === 'look'}
+      <VerdictMark kind={coupon.verdict.kind} />
+    {/if}
+    <CouponMenu {coupon} ontell={tell} />
   </div>
 
-  <LifeBar {coupon} onchanged={refresh} />
+  <Tabs label="Steps" tabs={steps} chosen={step} onchoose={go} tab={stepTab} states={stepStates} />
+  <div class="py-2"><CouponNotices {coupon} ontell={tell} onchanged={refresh} /></div>
 
-  <div class="grid gap-4 lg:grid-cols-[1.2fr_1fr] lg:grid-rows-[auto_1fr]">
-    <section class="sheet min-w-0 p-3" aria-label="Joint section">
-      <div class="flex flex-wrap items-center gap-2">
-        <p class="eyebrow">
-          {coupon.fitUp.measured ? 'Section as measured at' : 'Section as planned; measure at'}
-        </p>
-        <div role="group" aria-label="Measured at" class="flex flex-wrap gap-1">
-          {#each points as at (at)}
-            <button class="plate px-3" aria-pressed={point === at} onclick={() => (chosenPoint = at)}>
-              {coupon.test.product === 'pipe' ? `${at} o'clock` : at}{draft?.isMeasured(at) ? ' ✓' : ''}
-            </button>
-          {/each}
-        </div>
-      </div>
-      <JointSection
+  <div class="grid items-start gap-x-5 gap-y-4 lg:grid-cols-[minmax(0,19fr)_minmax(0,10fr)]">
+    <div class="min-w-0">
+      <CouponDrawing
+        {coupon}
         {section}
         {laid}
-        {own}
         next={coupon.fitUp.measured ? nextKey : coupon.next.beadKey}
-        dimensions={step === 'fitUp' && draft && !closed ? draft.dimensions(point, coupon.fitUp.lines) : {}}
+        {point}
+        onpoint={(at) => (chosenPoint = at)}
+        {place}
+        {draft}
+        measuring={measuring != null}
+        {asks}
+        onpick={pick}
         onbead={tapBead}
-        ondimension={(key) => draft?.choose(key)}
       />
-    </section>
-
-    <section class="sheet flex min-w-0 flex-col self-start lg:row-span-2" aria-label="Log">
-      <div role="tablist" aria-label="Steps" class="grid grid-cols-4">
-        {#each STEPS as one (one.id)}
-          <button
-            role="tab"
-            class="plate rounded-none border-0 border-b-2 px-1"
-            aria-selected={step === one.id}
-            onclick={() => {
-              chosenStep = one.id
-              if (one.id !== 'find') correcting = null
-            }}>{one.name}</button
-          >
-        {/each}
-      </div>
-      <div class="p-4">
-        {#if step === 'fitUp' && draft}
-          <FitUpPanel
-            {coupon}
-            {draft}
-            {point}
-            {busy}
-            onpoint={(at) => (chosenPoint = at)}
-            onsave={saveFitUp}
-          />
-        {:else if step === 'weld' && shownBead}
-          <PassPanel
-            {coupon}
-            bead={shownBead}
-            card={cardOf(shownBead)!}
-            bind:extras
-            bind:marking
-            busy={dead || sending.has(shownBead.key)}
-            onrun={(run) => logOnce(shownBead.key, run)}
-            onsafety={signSafety}
-            ontell={tell}
-            onchange={(card) => (cards = { ...cards, [shownBead.card]: card })}
-            onlog={() => logOnce(shownBead.key)}
-            ontakeback={takeBack}
-            onfinding={() => (chosenStep = 'find')}
-          />
-        {:else if step === 'weld'}
-          <p class="text-lg">
-            All planned beads are laid{coupon.test.stages.length
-              ? ` (${coupon.test.stages.map((stage) => stageName(stage).toLowerCase()).join(', ')})`
-              : ''}.
-          </p>
-          <button class="lead mt-3" onclick={() => (chosenStep = 'close')}>Look and close</button>
-          {#if !closed && coupon.beads.length}<BeadPlanRow
-              {coupon}
-              bead={coupon.beads.at(-1)!}
-              ontell={tell}
-            />{/if}
-        {:else if step === 'find'}
-          <FindingPanel
-            {coupon}
-            bind:place
-            bead={shownBead ?? null}
-            {correcting}
-            onsaved={async () => {
-              place = { clock: null, fromStartMm: null }
-              const was = correcting
-              correcting = null
-              await refresh()
-              if (was) chosenStep = 'close'
-              // Whoever went on meanwhile is not called back.
-              if (chosenStep === 'find') chosenStep = null
-            }}
-          />
-        {:else}
-          <VerdictPanel
-            {coupon}
-            onchanged={refresh}
-            oncorrect={(finding) => {
-              correcting = finding
-              place = { clock: finding.clock ?? null, fromStartMm: finding.fromStartMm ?? null }
-              chosenStep = 'find'
-            }}
-          />
-        {/if}
-      </div>
-    </section>
-    <div class="order-3 min-w-0 lg:order-none">
-      <PlaceMap {coupon} {place} draft={measuring} {asks} onpick={pick} />
+      {#if !finding && shownBead && !closed && cardOf(shownBead)?.note}
+        <div class="hidden pt-4 lg:block"><PassWord card={cardOf(shownBead)!} /></div>
+      {/if}
     </div>
+
+    <section class="min-w-0" aria-label="Log">
+      {#if finding}
+        <FindingPanel
+          {coupon}
+          bind:place
+          bead={shownBead ?? nextBead ?? null}
+          {correcting}
+          onleave={() => {
+            finding = false
+            correcting = null
+          }}
+          onsaved={async () => {
+            place = { clock: null, fromStartMm: null }
+            const was = correcting
+            correcting = null
+            finding = false
+            await refresh()
+            if (was) chosenStep = 'look'
+          }}
+        />
+      {:else if step === 'fitUp' && draft}
+        <FitUpPanel {coupon} {draft} {point} {busy} onpoint={(at) => (chosenPoint = at)} onsave={saveFitUp} />
+      {:else if step !== 'look' && shownBead}
+        <PassPanel
+          {coupon}
+          bead={shownBead}
+          card={cardOf(shownBead)!}
+          bind:extras
+          bind:marking
+          busy={dead || sending.has(shownBead.key)}
+          onrun={(run) => logOnce(shownBead.key, run)}
+          onsafety={signSafety}
+          ontell={tell}
+          onchange={(card) => (cards = { ...cards, [shownBead.card]: card })}
+          onlog={() => logOnce(shownBead.key)}
+          ontakeback={takeBack}
+          onfinding={() => (finding = true)}
+        />
+        {#if !closed && cardOf(shownBead)?.note}
+          <div class="pt-4 lg:hidden"><PassWord card={cardOf(shownBead)!} /></div>
+        {/if}
+      {:else if step !== 'look'}
+        <p class="text-lg">No {stageName(step).toLowerCase()} bead is planned.</p>
+        {#if !closed && coupon.beads.length}<BeadPlanRow
+            {coupon}
+            bead={coupon.beads.at(-1)!}
+            ontell={tell}
+          />{/if}
+      {:else}
+        <VerdictPanel
+          {coupon}
+          onchanged={refresh}
+          onfinding={() => (finding = true)}
+          oncorrect={(wrong) => {
+            correcting = wrong
+            place = { clock: wrong.clock ?? null, fromStartMm: wrong.fromStartMm ?? null }
+            finding = true
+          }}
+        />
+      {/if}
+    </section>
   </div>
-  <p class="mt-3 text-sm text-(--soft)">
-    {#each coupon.test.cautions as caution (caution.text)}
-      <span class="mr-3 font-semibold text-(--caution)">{caution.text}</span>
-    {/each}
+  <p class="mt-4 text-sm text-(--soft)">
+    {#if step === 'fitUp' || laid.size === 0}
+      {#each coupon.test.cautions.filter((one) => one.stage == null || one.stage === 'fitUp') as caution (caution.text)}
+        <span class="mr-3 font-semibold text-(--caution)">{caution.text}</span>
+      {/each}
+    {/if}
     Local codes, the governing edition and a qualified inspector decide.
   </p>
 {/if}
+
+<style>
+  .as-test {
+    border-bottom: 3px solid var(--blue);
+    color: var(--ink);
+    font-weight: 700;
+  }
+  .bead {
+    min-width: 1.75rem;
+    padding: 0 0.25rem;
+    border: 1.5px dashed var(--cold);
+    border-radius: 9px 9px 3px 3px;
+    color: var(--soft);
+    font-size: 1rem;
+    line-height: 1.6rem;
+  }
+  .bead.next {
+    border: 2px dashed var(--ink);
+    background: var(--straw);
+    color: var(--on-straw);
+  }
+  .bead.laid {
+    border-color: transparent;
+    background: var(--bronze);
+    color: var(--on-bronze);
+  }
+</style>

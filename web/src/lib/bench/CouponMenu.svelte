@@ -1,0 +1,92 @@
+<script lang="ts">
+  import Modal from 'flowbite-svelte/Modal.svelte'
+  import type { Schema } from '$lib/api/client'
+  import Menu from '$lib/ui/Menu.svelte'
+  import { voidName, voidReasons } from '$lib/words'
+  import PutRight from './PutRight.svelte'
+  import ReasonDialog from './ReasonDialog.svelte'
+  import type { Tell } from './coupon-words'
+
+  let { coupon, ontell }: { coupon: Schema['CouponView']; ontell: Tell } = $props()
+
+  const VOID_OTHER: Schema['VoidReason'] = 'other'
+  const RULES: [Schema['SittingRule'], string][] = [
+    ['help', 'Helped'],
+    ['grinder', 'Grinder used'],
+    ['arcStrike', 'Arc strike outside'],
+    ['timeLimit', 'Over time'],
+  ]
+  const life = $derived(coupon.life)
+  const closed = $derived(coupon.closedAt != null)
+  let putting = $state(false)
+  let other = $state(false)
+  let voiding = $state(false)
+  let breaking = $state(false)
+</script>
+
+<Menu>
+  {#snippet button()}More{/snippet}
+  <a class="bare px-2" href="/coupons/{coupon.id}/tag">Tag for the steel</a>
+  {#if !closed}
+    {#if life.state === 'planned'}
+      <button class="bare px-2" data-closes onclick={() => ontell('cut', {}, 'Material cut.')}
+        >Material cut</button
+      >
+    {:else if life.state !== 'cut' && life.positionStands}
+      <button
+        class="bare px-2"
+        data-closes
+        onclick={() => ontell('takenDown', {}, 'Taken down: witness its position again.')}>Taken down</button
+      >
+    {/if}
+    {#if coupon.asTest}
+      <button class="bare px-2" data-closes onclick={() => (breaking = true)}>A rule was broken</button>
+    {/if}
+  {/if}
+  {#if life.state !== 'void'}
+    <button class="bare px-2" data-closes onclick={() => (putting = true)}>Put right</button>
+    <button class="bare px-2" data-closes onclick={() => (voiding = true)}>Give it up</button>
+  {/if}
+</Menu>
+
+<Modal bind:open={voiding} title="Why does it not count?" size="sm">
+  <div class="flex flex-wrap gap-1.5">
+    {#each voidReasons as reason (reason)}
+      <button
+        class="plate"
+        onclick={() => {
+          voiding = false
+          if (reason === VOID_OTHER) other = true
+          else ontell('voided', { reason }, `Given up: ${voidName(reason).toLowerCase()}.`)
+        }}>{voidName(reason)}</button
+      >
+    {/each}
+  </div>
+</Modal>
+<Modal bind:open={breaking} title="Which rule was broken?" size="sm">
+  <div class="flex flex-wrap gap-1.5">
+    {#each RULES as [rule, name] (rule)}
+      <button
+        class="plate"
+        onclick={() => {
+          breaking = false
+          ontell('breach', { rule, note: `${name}, as seen.` }, `${name}: noted.`)
+        }}>{name}</button
+      >
+    {/each}
+  </div>
+</Modal>
+<ReasonDialog
+  bind:open={other}
+  title="Why does it not count?"
+  usual={[]}
+  label="The reason"
+  act="Give it up"
+  onsay={(note) => ontell('voided', { reason: VOID_OTHER, note }, 'Given up.')}
+/>
+<PutRight
+  bind:open={putting}
+  {coupon}
+  onput={(correction) =>
+    ontell('corrected', { correction: correction as Schema['CouponCorrection'] }, 'Put right.')}
+/>

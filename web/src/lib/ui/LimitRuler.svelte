@@ -1,0 +1,115 @@
+<script lang="ts">
+  import { api, ask } from '$lib/api/client'
+  import { notices } from '$lib/notices.svelte'
+  import Len from '$lib/parts/Len.svelte'
+  import { lengthText, MM_PER_INCH, units } from '$lib/units.svelte'
+
+  type Props = {
+    label: string
+    /** Chosen length in mm. */
+    value: number | null | undefined
+    /** The limit in mm, drawn where it lies; null where there is none. */
+    limit: number | null
+    onpick: (mm: number | null) => void
+  }
+  let { label, value, limit, onpick }: Props = $props()
+
+  const STEPS = 8
+  // Sixty-fourths or half millimetres, wider where the limit would lie off the ruler.
+  const finest = $derived(units.unit === 'in' ? MM_PER_INCH / 64 : 0.5)
+  const step = $derived(
+    [1, 2, 4, 8, 16].find((many) => limit == null || limit <= many * finest * (STEPS - 2)) ?? 16,
+  )
+  const sizes = $derived(Array.from({ length: STEPS }, (_, index) => (index + 1) * step * finest))
+  const at = $derived(limit == null ? null : Math.min(STEPS, Math.max(0, limit / (step * finest))))
+  const same = (mm: number) => value != null && Math.abs(mm - value) < 0.01
+  const fails = (mm: number) => limit != null && mm > limit + 1e-6
+  let typed = $state('')
+
+  async function read() {
+    if (typed.trim() === '') return
+    await notices.attempt(async () => {
+      const { mm } = await ask(api.POST('/api/calc/length', { body: { text: typed, assume: units.unit } }))
+      onpick(mm)
+      typed = ''
+    })
+  }
+</script>
+
+<fieldset>
+  <legend class="flex w-full items-baseline gap-3 pb-1">
+    <span class="text-lg font-bold">{label}</span>
+    <span class="number text-xl"
+      >{#if value != null}<Len mm={value} />{/if}</span
+    >
+    {#if limit != null}<span class="ml-auto text-sm text-(--soft)"
+        >the limit is {limit === 0 ? 'none at all' : lengthText(limit)}</span
+      >{/if}
+  </legend>
+  <div class="relative">
+    <div class="grid" style:grid-template-columns="repeat({STEPS}, minmax(0, 1fr))">
+      {#each sizes as mm (mm)}
+        <button
+          type="button"
+          class="cell number"
+          class:fails={fails(mm)}
+          aria-pressed={same(mm)}
+          aria-label="{label} {lengthText(mm)}"
+          onclick={() => onpick(same(mm) ? null : mm)}><Len {mm} label={false} /></button
+        >
+      {/each}
+    </div>
+    {#if at != null}<span class="limit" style:left="{(at / STEPS) * 100}%" aria-hidden="true"></span>{/if}
+  </div>
+  <label class="flex items-center gap-2 pt-1 text-sm text-(--soft)">
+    another size
+    <input
+      class="number h-12 w-28 rounded-sm border-[1.5px] border-(--steel-edge) bg-(--sheet) px-2 text-lg text-(--ink)"
+      aria-label="{label}, typed in {units.unit === 'in' ? 'inches' : 'millimetres'}"
+      bind:value={typed}
+      onchange={read}
+    />
+  </label>
+</fieldset>
+
+<style>
+  .cell {
+    position: relative;
+    min-height: 60px;
+    padding-top: 14px;
+    border-block: 1.5px solid var(--ink);
+    background: linear-gradient(var(--done-ground), var(--done-ground)) 0 0 / 100% 14px no-repeat var(--sheet);
+    font-size: 1.25rem;
+  }
+  .cell:first-child {
+    border-left: 1.5px solid var(--ink);
+  }
+  .cell:last-child {
+    border-right: 1.5px solid var(--ink);
+  }
+  .cell::after {
+    position: absolute;
+    top: 14px;
+    left: 50%;
+    height: 8px;
+    border-left: 1.5px solid var(--ink);
+    content: '';
+  }
+  .cell.fails {
+    background:
+      repeating-linear-gradient(135deg, var(--caution) 0 1px, transparent 1px 6px) 0 0 / 100% 14px no-repeat,
+      var(--sheet);
+  }
+  .cell[aria-pressed='true'] {
+    background: var(--ink);
+    color: var(--page);
+  }
+  .limit {
+    position: absolute;
+    top: -6px;
+    bottom: -2px;
+    border-left: 3px solid var(--ink);
+    translate: -1.5px 0;
+    pointer-events: none;
+  }
+</style>
