@@ -4,6 +4,7 @@ import { chromium } from './chromium.mjs'
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
+  globalSetup: './seed.mjs',
   timeout: 120_000,
   // A server just started compiles what it is asked for the first time; how fast it answers is measured in bench/.
   expect: { timeout: 20_000 },

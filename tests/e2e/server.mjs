@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process'
-import { mkdtempSync } from 'node:fs'
+import { cpSync, mkdtempSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
@@ -17,9 +17,11 @@ async function freePort() {
 
 /** The built server as a process of its own, which can be killed and started again on the same data. */
 export class Server {
-  constructor({ demo = true, data = mkdtempSync(join(tmpdir(), 'gradus-')) } = {}) {
+  constructor({ demo = true, data = undefined } = {}) {
     this.demo = demo
-    this.data = data
+    this.data = data ?? mkdtempSync(join(tmpdir(), 'gradus-'))
+    // A demo school that was made before is not made again.
+    if (demo && !data && process.env.GRADUS_E2E_SEED) cpSync(process.env.GRADUS_E2E_SEED, this.data, { recursive: true })
   }
 
   async start() {

@@ -64,6 +64,7 @@
   // On fixed pipe a bead by its sides is the default; a tap folds the runs away, or opens them elsewhere.
   let inRuns = $state<boolean | null>(null)
   let settings = $state(false)
+  let notes = $state(false)
   let asking = $state<Run | 'whole' | null>(null)
   const byRuns = $derived((inRuns ?? bead.runsLeft.length > 1) || bead.runs.length > 0)
 
@@ -337,7 +338,7 @@
       </div>
     {/if}
     <Fold name="Settings" value={settingsSay} bind:open={settings}><PassSettings {card} {onchange} /></Fold>
-    <Fold name="Depth, heat, start and stop" value={notesSay} open={marking != null}
+    <Fold name="Depth, heat, start and stop" value={notesSay} bind:open={notes}
       ><PassNotes {coupon} bind:extras bind:marking /></Fold
     >
     <RunMeasures {coupon} {bead} bind:measured={extras.measured} />

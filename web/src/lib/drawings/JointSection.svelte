@@ -122,7 +122,7 @@
       vector-effect="non-scaling-stroke"
     />
   {/each}
-  {#each [...section.beads].sort((a, b) => Number(a.key === next) - Number(b.key === next)) as bead (bead.key)}
+  {#each section.beads as bead (bead.key)}
     {@const isLaid = laid.has(bead.key)}
     {@const isNext = bead.key === next}
     {@const centre = middle(bead.outline)}
@@ -140,8 +140,8 @@
           d={path(bead.outline)}
           fill={isLaid ? 'var(--bronze)' : isNext ? 'var(--straw)' : 'var(--sheet)'}
           stroke={isLaid ? 'var(--sheet)' : 'var(--ink)'}
-          stroke-width={isNext ? 3 : 1.4}
-          stroke-dasharray={isLaid ? undefined : isNext ? '7 4' : '5 4'}
+          stroke-width={isNext ? 0 : 1.4}
+          stroke-dasharray={isLaid ? undefined : '5 4'}
           vector-effect="non-scaling-stroke"
         />
         {@render number(bead, centre, isLaid, isNext)}
@@ -158,6 +158,18 @@
         stroke-dasharray="0.4 0.5"
       />
     {/if}
+  {/each}
+  {#each section.beads.filter((bead) => bead.key === next && own?.has(bead.key)) as bead (bead.key)}
+    <!-- Once more over its neighbours, so that its edge is whole. -->
+    <path
+      d={path(bead.outline)}
+      fill="none"
+      stroke="var(--ink)"
+      stroke-width="3"
+      stroke-dasharray="7 4"
+      vector-effect="non-scaling-stroke"
+      pointer-events="none"
+    />
   {/each}
   {#if section.insert}
     <path

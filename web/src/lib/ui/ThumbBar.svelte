@@ -8,13 +8,6 @@
 <div class="thumb-bar flex flex-wrap gap-2">{@render children()}</div>
 
 <style>
-  .thumb-bar {
-    position: sticky;
-    z-index: 10;
-    bottom: 0;
-    padding-block: 0.25rem;
-    background: var(--page);
-  }
   .thumb-bar :global(.lead) {
     min-height: 76px;
     flex: 3 1 100%;
