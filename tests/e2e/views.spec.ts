@@ -48,6 +48,7 @@ const VIEWS: [string, (floor: Floor) => string, RegExp][] = [
   ['library, for a job', () => '/library/job', /Which tests/],
   ['shop math', () => '/shop', /kJ\/in/],
   ['missing coupon', () => '/coupons/00000000-0000-7000-8000-000000000000', /Not here/],
+  ['parts', () => '/ui', /Three ranks/],
   ['missing page', () => '/nothing', /There is no such page/],
 ]
 
@@ -94,6 +95,51 @@ test('runs, measures, what is wanting and putting right are accessible and uncut
   await page.getByRole('button', { name: 'Put right' }).click()
   await expect(page.getByRole('dialog')).toBeVisible()
   await isSound(page)
+})
+
+test('floor and bench on a phone, with names that do not end: nothing is cut, and a thumb finds every target', async ({ page }) => {
+  const floor = await signIn(page)
+  const one = who(floor, 'Dev Pillai')
+  const long = 'Wolfeschlegelsteinhausenbergerdorffwelchevoralternwarengewissenhaftschaferswessen'
+  const student = await (await page.request.get(`${server.url}/api/students/${one.id}`)).json()
+  const { hand, classGroupId, targetTestId } = student
+  expect((await page.request.put(`${server.url}/api/students/${one.id}/details`, { data: { name: long, hand, classGroupId, targetTestId, note: null } })).ok()).toBe(true)
+  for (const size of [{ width: 390, height: 844 }, { width: 820, height: 1180 }, { width: 1280, height: 800 }]) {
+    await page.setViewportSize(size)
+    for (const path of ['/', `/coupons/${one.open!.id}`]) {
+      await page.goto(server.url + path)
+      await expect(page.getByText(long).first()).toBeVisible()
+      const cut = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
+      expect(cut, `${path} at ${size.width}`).toBeLessThanOrEqual(0)
+      // Links in running text aside; the places of ring and strip and the beads take the nearest, with nudges beside.
+      const small = await page.evaluate(() =>
+        [...document.querySelectorAll('main button, main summary, main [role=tab], .plate, .lead, .bare')]
+          .filter((target) => (target as HTMLElement).offsetParent !== null)
+          .filter((target) => target.getBoundingClientRect().height < 47.5)
+          .map((target) => `${target.textContent?.trim().slice(0, 40)}: ${target.getBoundingClientRect().height}`),
+      )
+      expect(small, `${path} at ${size.width}`).toEqual([])
+    }
+  }
+  await page.request.put(`${server.url}/api/students/${one.id}/details`, { data: { name: one.name, hand, classGroupId, targetTestId, note: null } })
+})
+
+test('steps are gone through with the arrow keys, and a menu gives the focus back', async ({ page }) => {
+  const floor = await signIn(page)
+  await page.goto(`${server.url}/coupons/${who(floor, 'Emeka Strand').open!.id}`)
+  await page.getByRole('tab', { selected: true }).focus()
+  await page.keyboard.press('Home')
+  await expect(page.getByRole('tab', { name: /^Fit-up/ })).toBeFocused()
+  await expect(page.getByText('Before an arc is struck')).toBeVisible()
+  await page.keyboard.press('ArrowLeft')
+  await expect(page.getByRole('tab', { name: 'Look and close' })).toBeFocused()
+  await expect(page.getByRole('button', { name: 'Close with this verdict' })).toBeVisible()
+  const menu = page.getByRole('button', { name: 'More', exact: true }).last()
+  await menu.click()
+  await page.getByRole('link', { name: 'Tag for the steel' }).focus()
+  await page.keyboard.press('Escape')
+  await expect(menu).toBeFocused()
+  await expect(menu).toHaveAttribute('aria-expanded', 'false')
 })
 
 test('signing in: accessible, and a wrong PIN is said', async ({ page }) => {

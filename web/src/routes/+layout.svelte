@@ -43,6 +43,7 @@
     } catch (error) {
       failed = error
     }
+    document.getElementById('frame')?.remove()
   }
   onMount(() => {
     void load()

@@ -200,10 +200,13 @@
         <dt>polarity</dt>
         <dd>{card.polarity.toUpperCase()}</dd>
       </div>
-      {#if lens.data}<div>
-          <dt>lens shade</dt>
-          <dd aria-label="shade {lens.data.least} at least">{lens.data.suggested ?? lens.data.least}</dd>
-        </div>{/if}
+      <!-- Its place is kept, so that nothing moves when the answer comes. -->
+      <div class:invisible={!lens.data}>
+        <dt>lens shade</dt>
+        <dd aria-label="shade {lens.data?.least} at least">
+          {lens.data?.suggested ?? lens.data?.least ?? '10'}
+        </dd>
+      </div>
     </dl>
   {/if}
 </div>
@@ -381,6 +384,9 @@
     font-weight: 600;
     font-variant-numeric: tabular-nums;
     line-height: 1.05;
+  }
+  .facts button {
+    min-height: 48px;
   }
   .facts .amps {
     font-size: 2.6rem;
