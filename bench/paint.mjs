@@ -1,10 +1,10 @@
-// How soon a tablet shows the main views: 4x slower processor, 10 Mbit/s, nothing kept. ./gradus bench paint
+// How soon a tablet shows the main views: 4x slower processor, 10 Mbit/s, nothing kept. ./gradus paint
 import { createRequire } from 'node:module'
 import { chromium as options } from '../tests/e2e/chromium.mjs'
 import { Server } from '../tests/e2e/server.mjs'
 
 const { chromium } = createRequire(new URL('../tests/e2e/package.json', import.meta.url))('@playwright/test')
-const RUNS = 3
+const RUNS = 5
 const MEGABIT = 1024 * 1024
 const server = await new Server().start()
 const browser = await chromium.launch(options)

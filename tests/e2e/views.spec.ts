@@ -100,7 +100,7 @@ test('runs, measures, what is wanting and putting right are accessible and uncut
 test('floor and bench on a phone, with names that do not end: nothing is cut, and a thumb finds every target', async ({ page }) => {
   const floor = await signIn(page)
   const one = who(floor, 'Dev Pillai')
-  const long = 'Wolfeschlegelsteinhausenbergerdorffwelchevoralternwarengewissenhaftschaferswessen'
+  const long = 'Grauwackensteinhauer'.repeat(4)
   const student = await (await page.request.get(`${server.url}/api/students/${one.id}`)).json()
   const { hand, classGroupId, targetTestId } = student
   expect((await page.request.put(`${server.url}/api/students/${one.id}/details`, { data: { name: long, hand, classGroupId, targetTestId, note: null } })).ok()).toBe(true)

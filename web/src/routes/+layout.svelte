@@ -1,6 +1,7 @@
 <script lang="ts">
   import '../app.css'
   import { QueryClient, QueryClientProvider } from '@tanstack/svelte-query'
+  import { changed } from '$lib/changed'
   import { onMount } from 'svelte'
   import { goto } from '$app/navigation'
   import { Refused } from '$lib/api/client'
@@ -47,7 +48,7 @@
   }
   onMount(() => {
     void load()
-    outbox.onsent = () => void client.invalidateQueries()
+    outbox.onsent = () => void changed(client, 'coupon')
     void outbox.open()
   })
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { ask, newId, Refused } from './client'
+import { ask, askedAhead, newId, Refused } from './client'
 
 describe('new ids', () => {
   it('are GUIDs of version 7 (RFC 9562) that sort by time', () => {
@@ -19,5 +19,38 @@ describe('answers', () => {
       (thrown) =>
         thrown instanceof Refused && thrown.message === 'A depth is a number.' && 'depthMm' in thrown.fields,
     )
+  })
+})
+
+describe('what was asked ahead of the scripts', () => {
+  const ahead = (at: number, answer: Promise<Response | undefined>) =>
+    Object.assign(globalThis, { gradusAhead: { at, answers: { '/api/floor': answer } } })
+  const floor = () => new Request('http://school/api/floor')
+
+  it('answers the first such question, once', async () => {
+    ahead(1000, Promise.resolve(new Response('floor')))
+    expect(await (await askedAhead(floor(), 2000))?.text()).toBe('floor')
+    expect(await askedAhead(floor(), 2000)).toBeUndefined()
+  })
+
+  it.each([
+    ['nobody was signed in', 2000, Promise.resolve(new Response(null, { status: 401 })), floor()],
+    ['it is old', 9000, Promise.resolve(new Response('floor')), floor()],
+    ['it failed', 2000, Promise.resolve(undefined), floor()],
+    [
+      'another thing is asked',
+      2000,
+      Promise.resolve(new Response('floor')),
+      new Request('http://school/api/floor?day=1'),
+    ],
+    [
+      'something is written',
+      2000,
+      Promise.resolve(new Response('floor')),
+      new Request('http://school/api/floor', { method: 'PUT' }),
+    ],
+  ])('is passed over when %s', async (_, now, answer, request) => {
+    ahead(1000, answer)
+    expect(await askedAhead(request, now)).toBeUndefined()
   })
 })

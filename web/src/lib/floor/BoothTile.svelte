@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import TimerChip from '$lib/bench/TimerChip.svelte'
@@ -46,7 +47,7 @@
     menu = false
     await notices.attempt(async () => {
       await ask(api.PUT('/api/booths/{id}/closed', { params: { path: { id: booth.id } }, body: { why } }))
-      await client.invalidateQueries({ queryKey: ['floor'] })
+      await changed(client, 'booths')
       if (why)
         notices.add(`Booth ${booth.number} is closed: ${why.toLowerCase()}.`, 'done', () => setClosed(null))
     })
@@ -73,7 +74,7 @@
       const told = { id, couponId: coupon.id, says }
       done = told
       setTimeout(() => done === told && (done = null), UNDO_MS)
-      await client.invalidateQueries({ queryKey: ['floor'] })
+      await changed(client, 'coupon')
     })
     await free
     busy = false
@@ -84,7 +85,7 @@
     done = null
     await notices.attempt(async () => {
       await takeBackPass(told.couponId, told.id)
-      await client.invalidateQueries({ queryKey: ['floor'] })
+      await changed(client, 'coupon')
     })
   }
 </script>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import type { Schema } from '$lib/api/client'
   import { tellEvent } from '$lib/recording'
@@ -13,7 +14,7 @@
       'holdAnswered',
       { point: hold.point, go },
       `${hold.studentName}, ${hold.point}: ${go ? 'go on' : 'mend first'}.`,
-      () => client.invalidateQueries({ queryKey: ['floor'] }),
+      () => changed(client, 'coupon'),
     )
 </script>
 

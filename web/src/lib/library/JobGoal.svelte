@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { goto } from '$app/navigation'
   import { page } from '$app/state'
@@ -26,7 +27,7 @@
     )
     if (!done) return
     notices.add(`${tests.join(', ')}: the goal is set.`, 'done')
-    await client.invalidateQueries()
+    await changed(client, 'goal')
     await goto(`/plan/steps?student=${studentId}`)
   }
 </script>

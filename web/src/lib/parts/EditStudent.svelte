@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import Modal from 'flowbite-svelte/Modal.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
@@ -31,7 +32,7 @@
     busy = false
     if (!done) return
     open = false
-    await client.invalidateQueries()
+    await changed(client, 'student')
   }
 
   async function setLeft(left: boolean) {
@@ -41,7 +42,7 @@
         left ? api.PUT('/api/students/{id}/left', params) : api.DELETE('/api/students/{id}/left', params),
       )
       open = false
-      await client.invalidateQueries()
+      await changed(client, 'student')
       notices.add(
         left
           ? `${student.name} has left: the record stays, and counts nowhere.`

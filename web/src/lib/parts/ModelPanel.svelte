@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { createQuery, useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
@@ -43,7 +44,7 @@
     await notices.attempt(async () => {
       await post()
       notices.add(says, 'done')
-      await client.invalidateQueries()
+      await changed(client, 'model')
     })
   }
 </script>

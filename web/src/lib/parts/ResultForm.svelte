@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
@@ -20,11 +21,11 @@
       await ask(api.PUT('/api/results/{id}', { params: { path }, body }))
       notices.add(passed ? 'Passed: entered.' : 'Not passed: entered.', 'done', async () => {
         await notices.attempt(() => ask(api.DELETE('/api/results/{id}', { params: { path } })))
-        await client.invalidateQueries()
+        await changed(client, 'sitting')
       })
       id = newId()
       note = ''
-      await client.invalidateQueries()
+      await changed(client, 'sitting')
     })
   }
 </script>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
@@ -42,7 +43,7 @@
         }),
       ),
     )
-    if (done) await client.invalidateQueries()
+    if (done) await changed(client, 'booths')
   }
 
   async function close(reason: string | null) {
@@ -50,7 +51,7 @@
       await ask(
         api.PUT('/api/booths/{id}/closed', { params: { path: { id: booth.id } }, body: { why: reason } }),
       )
-      await client.invalidateQueries()
+      await changed(client, 'booths')
     })
   }
 </script>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { notices } from '$lib/notices.svelte'
   import type { Schema } from '$lib/api/client'
@@ -22,7 +23,7 @@
       if (seen.taken) {
         notices.add(`${seen.good} rows taken in.`, 'done')
         text = ''
-        await client.invalidateQueries()
+        await changed(client, 'stock')
       }
     })
   }

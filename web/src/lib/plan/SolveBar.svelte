@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
@@ -35,7 +36,7 @@
     await notices.attempt(async () => {
       await ask(api.POST('/api/weeks/{monday}/accept', { params: path }))
       notices.add('The week is the plan now.', 'done')
-      await client.invalidateQueries()
+      await changed(client, 'plan')
     })
   }
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
@@ -31,7 +32,7 @@
     )
     if (!done) return
     editing = false
-    await client.invalidateQueries()
+    await changed(client, 'goal')
   }
 
   async function credit(step: Schema['WayStep']) {
@@ -41,7 +42,7 @@
         await ask(api.DELETE('/api/students/{studentId}/credits/{testId}', { params: { path } }))
       else
         await ask(api.PUT('/api/students/{studentId}/credits/{testId}', { params: { path }, body: { why } }))
-      await client.invalidateQueries()
+      await changed(client, 'goal')
     })
   }
 </script>

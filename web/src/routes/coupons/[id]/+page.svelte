@@ -3,6 +3,7 @@
   import { SvelteSet } from 'svelte/reactivity'
   import { page } from '$app/state'
   import { api, ask, newId, type Schema } from '$lib/api/client'
+  import { changed } from '$lib/changed'
   import BeadPlanRow from '$lib/bench/BeadPlanRow.svelte'
   import CouponDrawing from '$lib/bench/CouponDrawing.svelte'
   import CouponMenu from '$lib/bench/CouponMenu.svelte'
@@ -118,10 +119,7 @@
     if (coupon && draft?.couponId !== coupon.id) draft = FitUpDraft.open(coupon)
   })
 
-  async function refresh() {
-    void client.invalidateQueries({ predicate: (other) => other.queryKey[0] !== 'coupon' })
-    await client.invalidateQueries({ queryKey: ['coupon', id] })
-  }
+  const refresh = () => changed(client, 'coupon')
   const cardOf = (bead: Schema['BeadView']) => cards[bead.card] ?? coupon?.cards[bead.card]
 
   async function log(key: string, run: Run | null = null) {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
@@ -21,11 +22,11 @@
   let sitting = $state({ studentId: '', testId: '', day: todayIn(session.timeZone), period: 0 })
   const booth = $derived(week.data?.booths.find((one) => one.id === chosen))
 
-  async function save(changed: Schema['SaveSetup']) {
-    const done = await notices.attempt(() => ask(api.PUT('/api/plan/setup', { body: changed })))
+  async function save(setup: Schema['SaveSetup']) {
+    const done = await notices.attempt(() => ask(api.PUT('/api/plan/setup', { body: setup })))
     if (!done) return
     notices.add('Saved.', 'done')
-    await client.invalidateQueries()
+    await changed(client, 'school')
   }
 
   async function book() {
@@ -36,9 +37,9 @@
     if (!done) return
     notices.add('The sitting is booked.', 'done', async () => {
       await ask(api.DELETE('/api/sittings/{id}', { params: { path: { id } } }))
-      await client.invalidateQueries()
+      await changed(client, 'plan')
     })
-    await client.invalidateQueries()
+    await changed(client, 'plan')
   }
 
   // All are read before any is asked for: a query tells of its data only once it was read.

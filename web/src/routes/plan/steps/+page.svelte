@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { goto } from '$app/navigation'
   import { page } from '$app/state'
@@ -24,11 +25,11 @@
     (tests.data ?? []).filter((test) => !steps.data?.steps.some((one) => one.test === test.id)),
   )
 
-  async function save(changed: Schema['SaveStep'][]) {
-    const done = await notices.attempt(() => ask(api.PUT('/api/steps', { body: { steps: changed } })))
+  async function save(steps: Schema['SaveStep'][]) {
+    const done = await notices.attempt(() => ask(api.PUT('/api/steps', { body: { steps } })))
     if (done) {
       notices.add('The steps are saved.', 'done')
-      await client.invalidateQueries()
+      await changed(client, 'plan')
     }
   }
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, newId } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
@@ -35,7 +36,7 @@
     if (!done) return
     amount = null
     notices.add(`${name}: noted.`, 'done')
-    await client.invalidateQueries()
+    await changed(client, 'stock')
   }
 
   async function sawn(section: string) {
@@ -46,7 +47,7 @@
         }),
       )
       notices.add(`${section}: bars out, off-cuts in.`, 'done')
-      await client.invalidateQueries()
+      await changed(client, 'stock')
     })
   }
 

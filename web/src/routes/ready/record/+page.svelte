@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
@@ -16,7 +17,7 @@
     const { id, studentId, testId, day, passed, note } = result
     const body = { studentId, testId, day, passed, note }
     await notices.attempt(() => ask(api.PUT('/api/results/{id}', { params: { path: { id } }, body })))
-    await client.invalidateQueries()
+    await changed(client, 'sitting')
   }
 
   async function remove(result: Schema['ResultView']) {
@@ -24,7 +25,7 @@
     await notices.attempt(async () => {
       await ask(api.DELETE('/api/results/{id}', { params: { path } }))
       notices.add(`The result of ${result.studentName} is taken back.`, 'done', () => put(result))
-      await client.invalidateQueries()
+      await changed(client, 'sitting')
     })
   }
 </script>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { page } from '$app/state'
   import { api, ask, Refused, type Schema } from '$lib/api/client'
@@ -41,7 +42,7 @@
       )
       draft = null
       notices.add('Policy saved. Every student is weighed by it from now on.')
-      await client.invalidateQueries()
+      await changed(client, 'policy')
     } catch (error) {
       if (error instanceof Refused) errors = error.fields
       notices.add(error instanceof Error ? error.message : 'Not saved.', 'caution')

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { page } from '$app/state'
   import { api, ask, newId, type Schema } from '$lib/api/client'
@@ -42,7 +43,7 @@
       notices.add(signed ? 'Safety signed off.' : 'Safety sign-off taken back.', 'done', () =>
         safety(!signed),
       )
-      await client.invalidateQueries()
+      await changed(client, 'decision')
     })
   }
 
@@ -63,7 +64,7 @@
     id = newId()
     kind = null
     reason = ''
-    await client.invalidateQueries()
+    await changed(client, 'decision')
   }
 </script>
 

@@ -1,0 +1,34 @@
+import type { QueryClient } from '@tanstack/svelte-query'
+
+/** What is shown of each thing that can change, by the first word of a query's key. */
+const TOUCHES = {
+  coupon: [
+    'coupon',
+    'floor',
+    'student',
+    'readiness',
+    'ready',
+    'grounds',
+    'learn',
+    'week',
+    'steps',
+    'stock',
+    'cutlist',
+  ],
+  student: ['student', 'former', 'floor', 'ready', 'grounds', 'coupon', 'week', 'steps'],
+  sitting: ['results', 'model', 'student', 'grounds', 'ready', 'floor', 'week', 'steps'],
+  decision: ['student', 'grounds', 'ready', 'floor', 'week', 'steps'],
+  policy: ['policy', 'grounds', 'readiness', 'ready', 'student', 'results', 'week', 'steps'],
+  model: ['model', 'readiness', 'ready', 'student', 'grounds', 'floor', 'learn', 'results', 'week', 'steps'],
+  goal: ['steps', 'way', 'student', 'week', 'floor'],
+  plan: ['week', 'floor', 'steps', 'way', 'stock', 'cutlist', 'student', 'grounds', 'ready'],
+  stock: ['stock', 'cutlist', 'week'],
+  school: ['setup', 'classes', 'floor', 'week', 'steps', 'way', 'stock', 'cutlist'],
+  booths: ['floor', 'setup', 'week'],
+} as const
+
+/** After a write: asks again for what it touched, and for nothing else. */
+export function changed(client: QueryClient, what: keyof typeof TOUCHES): Promise<void> {
+  const touched: readonly unknown[] = TOUCHES[what]
+  return client.invalidateQueries({ predicate: (query) => touched.includes(query.queryKey[0]) })
+}
