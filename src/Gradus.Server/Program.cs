@@ -109,6 +109,7 @@ builder
                 .ExecuteAsync(context.HttpContext);
         cookie.Events.OnRedirectToAccessDenied = context => TypedResults.Problem(statusCode: 403).ExecuteAsync(context.HttpContext);
     });
+
 // What is read is text, and tablets stand far from the router.
 builder.Services.AddResponseCompression(compression => compression.MimeTypes = ["application/json"]);
 builder.Services.AddAuthorization();

@@ -63,7 +63,7 @@ public sealed class PagesTests
         Assert.Equal("gzip", tests.Content.Headers.ContentEncoding.SingleOrDefault());
         Assert.StartsWith("[", Encoding.UTF8.GetString(await Unpacked(tests, "gzip")), StringComparison.Ordinal);
         using var feed = await client.GetAsync(new Uri("/api/floor/events", UriKind.Relative), HttpCompletionOption.ResponseHeadersRead);
-        Assert.Empty(feed.Content.Headers.ContentEncoding);
+        Assert.Equal("identity", feed.Content.Headers.ContentEncoding.SingleOrDefault());
     }
 
     private static async Task<byte[]> Unpacked(HttpResponseMessage answer, string? packed)

@@ -36,7 +36,7 @@ test('the week is planned, accepted, changed by hand and by keyboard, and taken 
   const cell = board.locator('tr', { hasText: 'Ines Halvorsen' }).getByRole('button', { name: /whole|Full coupon|only/ }).first()
   await cell.click()
   const panel = page.getByRole('region', { name: 'Cell' })
-  await expect(panel.getByText(/points, costs/)).toBeVisible()
+  await expect(panel.getByText(/% to the chance, costs/)).toBeVisible()
   await panel.getByRole('button', { name: 'Pin', exact: true }).click()
   await expect(panel.getByRole('button', { name: 'Pinned' })).toHaveAttribute('aria-pressed', 'true')
 
@@ -57,7 +57,7 @@ test('an item is given by hand, moved with the keyboard, and moved back', async 
   await expect(page.getByText('Nothing is planned yet for this week.')).toBeVisible()
   const row = page.locator('[data-board] tr', { hasText: 'Dev Pillai' })
   await row.getByRole('button', { name: /: free$/ }).first().click()
-  await page.getByRole('region', { name: 'Cell' }).getByRole('button', { name: /points an hour/ }).first().click()
+  await page.getByRole('region', { name: 'Cell' }).getByRole('button', { name: /% an hour/ }).first().click()
   const given = row.getByRole('button', { name: /booth \d+$/ })
   await expect(given).toHaveCount(1)
   const before = await given.getAttribute('aria-label')

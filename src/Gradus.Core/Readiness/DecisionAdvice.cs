@@ -202,8 +202,8 @@ public static class DecisionAdvice
             ? $"The chance of passing everything is {Percent(passing.Mean)}, between {Percent(passing.Lower)} and {Percent(passing.Upper)}; the bar is {Percent(policy.BarMean)}, and {Percent(policy.BarLower)} for the lower end."
             : $"{facts.CleanRun} clean in a row; the bar is {policy.RunLength}. {policy.RunLength} in a row only show that the chance is at least {Percent(RunOf(policy.RunLength).Reliability90)}, with 90 % confidence.";
         yield return facts.DestructivelyTested == 0
-            ? $"Nothing was cut open yet: faults that cannot be seen are taken to spare {Percent(inside)} of clean coupons."
-            : $"{facts.DestructivelyTested - facts.DestructivelyFailed} of {facts.DestructivelyTested} coupons that were cut open passed, so hidden faults are taken to spare {Percent(inside)} of clean coupons.";
+            ? $"Nothing was cut open yet: {Percent(inside)} of those clean by eye are expected to be sound inside."
+            : $"{facts.DestructivelyTested - facts.DestructivelyFailed} of {facts.DestructivelyTested} coupons that were cut open passed, so {Percent(inside)} of those clean by eye are expected to be sound inside.";
         yield return cheapest.Coupons == 0
             ? $"Testing now is also the cheapest: about {Money(now.Cost)} until it is passed."
             : $"By cost alone, {cheapest.Coupons} more {(cheapest.Coupons == 1 ? "coupon" : "coupons")} first: about {Money(cheapest.Cost)} until it is passed, against {Money(now.Cost)} when testing now.";

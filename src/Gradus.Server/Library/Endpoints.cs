@@ -205,5 +205,15 @@ public static class Endpoints
             .ToDictionary(group => group.Key, group => group.Last()[1], StringComparer.Ordinal);
 
     private static List<FindingKind> Kinds() =>
-        [.. Discontinuities.All.Select(entry => new FindingKind(entry.Kind, entry.Name, entry.ShopName, entry.Stages, entry.Hidden, entry.Measures, entry.Usual ?? []))];
+        [
+            .. Discontinuities.All.Select(entry => new FindingKind(
+                entry.Kind,
+                entry.Name,
+                entry.ShopName,
+                entry.Stages,
+                entry.Hidden,
+                entry.Measures,
+                entry.Usual ?? []
+            )),
+        ];
 }

@@ -129,7 +129,7 @@
       </label>
     </div>
     <button
-      class="lead self-start px-6 text-lg"
+      class="lead self-start text-lg"
       disabled={nothing}
       onclick={() => {
         const correction = changed

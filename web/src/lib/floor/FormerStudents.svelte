@@ -2,6 +2,7 @@
   import { createQuery } from '@tanstack/svelte-query'
   import { api, ask } from '$lib/api/client'
   import { dayOf } from '$lib/days'
+  import Fold from '$lib/ui/Fold.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { session } from '$lib/session.svelte'
 
@@ -13,8 +14,7 @@
   }))
 </script>
 
-<details class="mt-3" bind:open>
-  <summary class="cursor-pointer py-2 font-semibold">Those who left</summary>
+<Fold name="Those who left" bind:open>
   {#if former.data}
     <ul class="grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
       {#each former.data as student (student.id)}
@@ -34,4 +34,4 @@
   {:else if open}
     <Waiting error={former.error} retry={() => former.refetch()} what="Those who left" />
   {/if}
-</details>
+</Fold>

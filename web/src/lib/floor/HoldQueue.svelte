@@ -30,7 +30,7 @@
           >{hold.booth}</span
         >{/if}
       <a class="min-w-36 grow py-1 leading-tight" href="/coupons/{hold.couponId}">
-        <span class="block font-bold break-words">{hold.studentName}</span>
+        <span class="block font-bold [overflow-wrap:anywhere]">{hold.studentName}</span>
         <span>{hold.point}</span>
       </a>
       <button

@@ -48,7 +48,7 @@
     {@const free = freeBooths.find((one) => one.id === planned?.boothId)}
     <li class="flex flex-wrap items-center gap-x-4 gap-y-1 border-t py-1">
       <a class="min-w-40 grow py-2 leading-tight" href="/students/{student.id}">
-        <span class="block font-bold break-words">{student.name}</span>
+        <span class="block font-bold [overflow-wrap:anywhere]">{student.name}</span>
         <span class="text-(--soft)">
           {#if absent.has(student.id)}away today
           {:else if planned}{planned.testId} {planned.name.toLowerCase()}

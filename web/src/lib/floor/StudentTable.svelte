@@ -11,7 +11,7 @@
   }: { students: readonly Schema['FloorStudent'][]; onstart: (studentId: string) => void } = $props()
 </script>
 
-<div class="overflow-x-auto">
+<div class="relative overflow-x-auto">
   <table class="w-full text-left">
     <thead class="text-sm text-(--soft)">
       <tr>
@@ -21,8 +21,8 @@
           class="w-[24%] px-2 font-semibold"
           title="A full coupon of the target test made now comes out clean, by eye.">Chance of a clean one</th
         >
-        <th class="px-2 font-semibold">Last coupon</th>
-        <th class="px-2 font-semibold">Decided</th>
+        <th class="px-2 font-semibold max-sm:hidden">Last coupon</th>
+        <th class="px-2 font-semibold max-sm:hidden">Decided</th>
         <th class="px-2"><span class="sr-only">Next</span></th>
       </tr>
     </thead>
@@ -30,14 +30,15 @@
       {#each students as student (student.id)}
         <tr class="border-t">
           <td class="px-1"
-            ><a class="bare max-w-72 break-words" href="/students/{student.id}">{student.name}</a></td
+            ><a class="bare max-w-72 [overflow-wrap:anywhere]" href="/students/{student.id}">{student.name}</a
+            ></td
           >
           <td class="number px-2 text-lg" title={student.targetTitle}>{student.targetTestId}</td>
           <td class="px-2"><ChanceBand chance={student.chance} slim /></td>
-          <td class="px-2 whitespace-nowrap"
+          <td class="px-2 whitespace-nowrap max-sm:hidden"
             >{student.lastClosedAt ? ago(student.lastClosedAt, session.timeZone) : 'none yet'}</td
           >
-          <td class="px-2 whitespace-nowrap"
+          <td class="px-2 whitespace-nowrap max-sm:hidden"
             >{student.lastDecision ? decisionName(student.lastDecision) : ''}</td
           >
           <td class="px-2 py-1 text-right">

@@ -71,9 +71,7 @@
       </div>
     {:else}
       <!-- A tap before the choices are here would send a student without a class. -->
-      <button class="lead self-start px-6" disabled={busy || !said.classGroupId || !said.targetTestId}
-        >Add</button
-      >
+      <button class="lead self-start" disabled={busy || !said.classGroupId || !said.targetTestId}>Add</button>
     {/if}
   </form>
 </Modal>

@@ -58,7 +58,7 @@
   <form class="flex flex-col gap-4" onsubmit={save}>
     <StudentFields bind:said />
     <div class="flex flex-wrap gap-2">
-      <button class="lead px-6" disabled={busy}>Save</button>
+      <button class="lead" disabled={busy}>Save</button>
       {#if student.leftAt}
         <button type="button" class="plate" onclick={() => setLeft(false)}>Comes back</button>
       {:else}

@@ -91,7 +91,7 @@
       >
     </div>
     <p class="mt-4 font-semibold text-(--caution)" role="alert">{failure}</p>
-    <button class="lead mt-2 px-8 text-lg" disabled={busy}>Open the floor</button>
+    <button class="lead mt-2" disabled={busy}>Open the floor</button>
   </form>
 </main>
 

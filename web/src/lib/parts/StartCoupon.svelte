@@ -146,7 +146,7 @@
         </label>
       </div>
     {/if}
-    <button class="lead self-start px-6 text-lg" disabled={!student || !test} onclick={start}
+    <button class="lead self-start text-lg" disabled={!student || !test} onclick={start}
       >Start the coupon</button
     >
   </div>

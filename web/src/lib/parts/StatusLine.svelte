@@ -41,7 +41,7 @@
     {#if !long}<span class="sr-only">{says}</span>{/if}
   {:else if !long}
     <span class="flex items-center gap-1 text-sm font-semibold whitespace-nowrap text-(--soft)"
-      ><Mark of="clean" />All saved</span
+      ><Mark of="clean" /><span class="max-sm:sr-only">All saved</span></span
     >
   {/if}
 </div>

@@ -42,7 +42,9 @@
     </a>
     <nav aria-label="Main" class="flex items-stretch">
       {#each PLACES as place (place.href)}
-        <a href={place.href} class="way px-2.5" aria-current={current(place.href)}>{place.name}</a>
+        <a href={place.href} class="way hidden px-2.5 sm:flex" aria-current={current(place.href)}
+          >{place.name}</a
+        >
       {/each}
       {#each MORE as place (place.href)}
         <a href={place.href} class="way hidden px-2.5 lg:flex" aria-current={current(place.href)}
@@ -50,9 +52,16 @@
         >
       {/each}
       <div class="self-center lg:hidden">
-        <Menu>
-          {#snippet button()}<span class={MORE.some((one) => isAt(one.href)) ? 'underline' : ''}>More</span
+        <Menu left>
+          {#snippet button()}<span class={MORE.some((one) => isAt(one.href)) ? 'underline' : ''}
+              ><span class="whitespace-nowrap sm:hidden">Go to</span><span class="hidden sm:inline">More</span
+              ></span
             >{/snippet}
+          {#each PLACES as place (place.href)}
+            <a href={place.href} class="bare px-2 sm:hidden" aria-current={current(place.href)}
+              >{place.name}</a
+            >
+          {/each}
           {#each MORE as place (place.href)}
             <a href={place.href} class="bare px-2" aria-current={current(place.href)}>{place.name}</a>
           {/each}

@@ -101,7 +101,7 @@
       bind:value={row}
     /></label
   >
-  <button class="lead px-5" onclick={save}>Save the booth</button>
+  <button class="lead" onclick={save}>Save the booth</button>
   {#if booth.closedWhy}
     <button class="plate" onclick={() => close(null)}>Open it again</button>
   {:else}

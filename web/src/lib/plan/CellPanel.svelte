@@ -72,7 +72,7 @@
     <p>{cell.why}</p>
     {#if cell.kind}
       <p class="text-(--soft)">
-        Adds <span class="number">{points(cell.gain)}</span> points, costs
+        Adds <span class="number">{points(cell.gain)}</span> % to the chance, costs
         <span class="number">{cell.cost.toFixed(0)}</span>.
       </p>
     {/if}
@@ -118,7 +118,7 @@
             <span>
               {item.name} <span class="number">{item.testId}</span>
               <span class="block text-sm font-normal"
-                >{points(item.gainPerHour)} points an hour, {hours(item.minutes)}, costs {item.cost.toFixed(
+                >{points(item.gainPerHour)} % an hour, {hours(item.minutes)}, costs {item.cost.toFixed(
                   0,
                 )}</span
               >

@@ -111,6 +111,6 @@
         /></label
       >
     </div>
-    <button class="lead justify-self-start px-6">Save</button>
+    <button class="lead justify-self-start">Save</button>
   </form>
 </section>

@@ -51,8 +51,8 @@
 <div class="flex flex-wrap items-center gap-2 print:hidden">
   {#if running && shown}
     <p role="status" class="min-w-64">
-      Planning: <span class="number text-lg">{points(shown.best)}</span> points so far{#if gap !== null}, at
-        most
+      Planning: <span class="number text-lg">{points(shown.best)}</span> % on all chances together so far{#if gap !== null},
+        at most
         <span class="number text-lg">{points(shown.bound!)}</span>{/if},
       <span class="number text-lg">{shown.seconds.toFixed(1)}</span> s
       <progress class="block w-full" max={shown.secondsLimit} value={shown.seconds} aria-label="Time used"
@@ -62,7 +62,8 @@
   {:else if week.proposal && shown}
     <p role="status">
       <strong>Proposed:</strong>
-      <span class="number text-lg">{points(shown.best)}</span> points{shown.status === 'optimal'
+      <span class="number text-lg">{points(shown.best)}</span> % on all chances together{shown.status ===
+      'optimal'
         ? ', the best there is'
         : gap !== null
           ? `, within ${(100 * gap).toFixed(1)} % of the best`
@@ -70,10 +71,10 @@
         ? `; ${shown.moves} of the old cells change`
         : ''}.
     </p>
-    <button class="lead px-5" onclick={accept}>Accept</button>
+    <button class="lead" onclick={accept}>Accept</button>
     <button class="plate" onclick={discard}>Leave the old plan</button>
   {:else}
-    <button class="lead px-5" onclick={() => solve(false)}>Plan the week</button>
+    <button class="lead" onclick={() => solve(false)}>Plan the week</button>
     {#if week.cells.length}
       <button class="plate" onclick={() => solve(true)}>Re-plan, fewest moves</button>
     {/if}

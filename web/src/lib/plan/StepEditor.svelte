@@ -70,7 +70,7 @@
         bind:value={why}
       /></label
     >
-    <button class="lead px-5" onclick={save}>Save the step</button>
+    <button class="lead" onclick={save}>Save the step</button>
     {#if without.length}
       <label class="flex items-center gap-1"
         ><span class="eyebrow">Add after it</span>

@@ -94,7 +94,7 @@
             bind:value={by}
           /></label
         >
-        <button class="lead px-5" disabled={goal.length === 0} onclick={save}>Save the goal</button>
+        <button class="lead" disabled={goal.length === 0} onclick={save}>Save the goal</button>
       </div>
     {:else}
       <p class="text-(--soft)">
@@ -162,8 +162,8 @@
           </p>
           <p>{item.why}</p>
           <p class="text-sm text-(--soft)">
-            <span class="number text-base">{points(item.gainPerHour)}</span> points an hour,
-            <span class="number text-base">{points(item.gainPerCost * 10)}</span> for ten of cost; {hours(
+            <span class="number text-base">{points(item.gainPerHour)}</span> % an hour,
+            <span class="number text-base">{points(item.gainPerCost * 10)}</span> % for ten of cost; {hours(
               item.minutes,
             )}{item.fromCoupons
               ? `, learned from ${item.fromCoupons} coupons`

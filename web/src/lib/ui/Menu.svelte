@@ -4,11 +4,13 @@
   type Props = {
     /** What it is called, where the button shows something else. */
     label?: string
+    /** Opens from its left edge. */
+    left?: boolean
     button: Snippet
     /** The entries; a tap on one closes the menu. */
     children: Snippet
   }
-  let { label, button, children }: Props = $props()
+  let { label, left = false, button, children }: Props = $props()
   let open = $state(false)
   let root: HTMLElement
   let opener: HTMLButtonElement
@@ -43,7 +45,7 @@
   </button>
   {#if open}
     <div
-      class="sheet absolute right-0 z-40 grid min-w-56 gap-1 p-2 shadow-lg"
+      class="sheet absolute {left ? 'left-0' : 'right-0'} z-40 grid min-w-56 gap-1 p-2 shadow-lg"
       role="presentation"
       onclick={(event) => (event.target as HTMLElement).closest('a, [data-closes]') && (open = false)}
     >

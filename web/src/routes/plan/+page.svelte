@@ -77,8 +77,8 @@
       {:else if week.data.cells.length}This plan adds <span class="number text-lg"
           >{points(week.data.gain)}</span
         >
-        points over all students, for <span class="number text-lg">{week.data.cost.toFixed(0)}</span> in material
-        and booth time.
+        % to all students' chances together, for
+        <span class="number text-lg">{week.data.cost.toFixed(0)}</span> in material and booth time.
       {:else}Nothing is planned yet for this week.{/if}
     </p>
     <div class="grid items-start gap-3" class:with-panel={chosen}>

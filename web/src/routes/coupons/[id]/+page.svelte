@@ -278,7 +278,9 @@
       >{/if}
     <div class="min-w-0 grow">
       <h1 class="flex flex-wrap items-baseline gap-x-3 text-2xl leading-tight">
-        <a class="min-w-0 break-words" href="/students/{coupon.student.id}">{coupon.student.name}</a>
+        <a class="min-w-0 [overflow-wrap:anywhere]" href="/students/{coupon.student.id}"
+          >{coupon.student.name}</a
+        >
         <span class="stamp" title="Stamp on the steel">{coupon.stamp}</span>
       </h1>
       <p class="leading-tight text-(--soft)">

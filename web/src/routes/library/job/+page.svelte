@@ -204,7 +204,7 @@
       <button class="plate" disabled={job.welds.length >= 20} onclick={() => job.welds.push(usual())}
         >Add a weld</button
       >
-      <button class="lead px-6" disabled={busy} onclick={find}>Which tests?</button>
+      <button class="lead" disabled={busy} onclick={find}>Which tests?</button>
     </div>
     {#each problems as problem (problem)}<p class="text-(--caution)" role="alert">{problem}</p>{/each}
   </div>

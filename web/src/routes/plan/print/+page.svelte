@@ -48,7 +48,7 @@
   {#each SHEETS as one (one.id)}
     <button class="plate" aria-pressed={what === one.id} onclick={() => (what = one.id)}>{one.name}</button>
   {/each}
-  <button class="lead ml-auto px-5" onclick={() => print()}>Print</button>
+  <button class="lead ml-auto" onclick={() => print()}>Print</button>
 </div>
 {#if !view}
   <Waiting

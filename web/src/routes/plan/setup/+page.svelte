@@ -117,7 +117,7 @@
             {#each view.setup.week.periodNames as one, index (one)}<option value={index}>{one}</option>{/each}
           </select></label
         >
-        <button class="lead px-5" disabled={!sitting.studentId || !sitting.testId}>Book it</button>
+        <button class="lead" disabled={!sitting.studentId || !sitting.testId}>Book it</button>
       </form>
       {#if view.setup.feedPath}
         <p class="mt-3 text-sm">

@@ -227,7 +227,7 @@
               bind:value={why}
             /></label
           >
-          <button class="lead px-5">Note it</button>
+          <button class="lead">Note it</button>
         </form>
       </section>
       <section class="sheet p-3" aria-label="On the rack and in the store">
