@@ -182,6 +182,14 @@ test('a double tap and a held key are one pass, and keys are silent under a dial
   await page.getByRole('button', { name: 'Leave it out' }).click()
   await expect(log).toBeVisible()
   expect(await laid()).toBe(2)
+
+  // A double tap takes one back, and that is undone like anything else.
+  await page.getByRole('button', { name: /^Undo 2/ }).dblclick()
+  await expect.poll(laid).toBe(1)
+  await expect(page.getByText('taken back.')).toBeVisible()
+  expect(await laid()).toBe(1)
+  await page.getByRole('button', { name: 'Undo', exact: true }).last().click()
+  await expect.poll(laid).toBe(2)
 })
 
 test('under the rules of a test what is wanting is asked, and going on anyway is coached work', async ({ page }) => {
@@ -192,6 +200,7 @@ test('under the rules of a test what is wanting is asked, and going on anyway is
   await expect(asks.getByText('Fit-up: not seen by the instructor yet.')).toBeVisible()
   await asks.getByRole('button', { name: 'Witnessed' }).click()
   await expect(asks.getByText('The position is not witnessed.')).toHaveCount(0)
+  await expect(page.getByText('In runs', { exact: true })).toHaveCount(0) // nothing goes past the question
   await asks.getByRole('button', { name: 'Not yet' }).click()
   await expect(asks).toHaveCount(0)
   expect((await read(page, id)).beads.filter((bead) => bead.pass)).toHaveLength(0)

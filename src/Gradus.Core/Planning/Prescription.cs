@@ -255,7 +255,7 @@ public static class Prescription
             .Select(one => one.Second.Value)
             .FirstOrDefault();
         return Text(
-            $"{Capital(Part(item.Stage, item.Place))} stands at {chance:0 %}. In an hour this adds {100 * item.GainPerHour:0.0} points, a whole coupon {100 * whole.GainPerHour:0.0}."
+            $"{Capital(Part(item.Stage, item.Place))} stands at {chance:0 %}. In an hour this adds {100 * item.GainPerHour:0.0} % to the chance, a whole coupon {100 * whole.GainPerHour:0.0}."
         );
     }
 

@@ -67,6 +67,35 @@ export async function logPass(
   return id
 }
 
+/** Lays a pass again that was taken back, as it was. */
+export async function layAgain(couponId: string, beadKey: string, run: Schema['PassView']) {
+  const { process, electrodeClass, diameterMm, polarity, amps, volts, wireFeedMmPerMin, gas } = run
+  const { technique, progression, hand, interpassC, belowFlushMm, startAt, stopAt, part, side, measured } =
+    run
+  const body: Schema['RecordPass'] = {
+    beadKey,
+    process,
+    electrodeClass,
+    diameterMm,
+    polarity,
+    amps,
+    volts,
+    wireFeedMmPerMin,
+    gas,
+    technique,
+    progression,
+    hand,
+    interpassC,
+    belowFlushMm,
+    startAt,
+    stopAt,
+    part,
+    side,
+    measured,
+  }
+  await write(couponId, 'PUT', 'passes', newId(), body, `${beadKey}, ${amps} A`)
+}
+
 export const takeBackPass = (couponId: string, id: string) =>
   write(couponId, 'DELETE', 'passes', id, null, 'a pass taken back')
 

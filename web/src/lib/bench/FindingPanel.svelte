@@ -175,13 +175,13 @@
 
 {#snippet choice(one: Schema['FindingKind'])}
   <button
-    class="plate justify-start gap-3 py-1 pl-6 text-left"
+    class="plate justify-start gap-2 py-1 pr-1 pl-4 text-left"
     aria-label="{one.name}{one.shopName ? ` ${one.shopName}` : ''}"
     aria-pressed={kind === one.kind}
     onclick={() => choose(one.kind)}
   >
     <FaultGlyph kind={one.kind} />
-    <span
+    <span class="min-w-0 [overflow-wrap:anywhere] hyphens-auto"
       >{one.name}{#if one.shopName}<span class="block text-sm font-normal">{one.shopName}</span>{/if}</span
     >
   </button>

@@ -315,7 +315,7 @@
       {/if}
       <button class="plate" onclick={onfinding}>Add a finding</button>
       {#if last}
-        <button class="plate flex-col gap-0" onclick={() => ontakeback(last.run.id)}
+        <button class="plate flex-col gap-0" disabled={busy} onclick={() => ontakeback(last.run.id)}
           ><span>Undo {codeOf(coupon, last.bead)}</span><span class="number text-base text-(--soft)"
             >{last.run.amps} A, {timeOf(last.run.recordedAt, session.timeZone)}</span
           ></button
@@ -324,7 +324,7 @@
     </ThumbBar>
   </div>
   <div class="grid gap-x-8 pt-3 sm:max-lg:grid-cols-2">
-    {#if bead.runsLeft.length || bead.runs.length}
+    {#if asking == null && (bead.runsLeft.length || bead.runs.length)}
       <div class="sm:max-lg:col-span-2">
         <Fold name="In runs" value={runsSay} bind:open={() => byRuns, (open) => (inRuns = open)}>
           <RunPanel

@@ -45,7 +45,7 @@
   const shape = $derived(SHAPES[kind])
 </script>
 
-<svg viewBox="0 0 64 44" class="h-11 w-16 shrink-0" aria-hidden="true">
+<svg viewBox="0 0 64 44" class="h-10 w-13 shrink-0" aria-hidden="true">
   <path d="M2 20H22L30 36H2Z M62 20H42L34 36H62Z" fill="var(--steel)" />
   <path d={shape?.bead ?? CAP} fill="var(--bronze)" />
   <path d={TOP} fill="none" stroke="var(--ink)" stroke-width="1.6" stroke-dasharray="20 40" />

@@ -35,7 +35,7 @@
   <p class="mt-2">{forecastSays(view.forecast)}</p>
   {#if full && best?.stage}
     <p>
-      One more full coupon is expected to add {(full.adds * 100).toFixed(1)} points; a drill of the {stageName(
+      One more full coupon is expected to add {(full.adds * 100).toFixed(1)} % to the chance; a drill of the {stageName(
         best.stage as Schema['Stage'],
       ).toLowerCase()}
       {(best.adds * 100).toFixed(1)}.

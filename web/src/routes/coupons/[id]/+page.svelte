@@ -22,6 +22,7 @@
   import { outbox, write } from '$lib/outbox.svelte'
   import {
     DEAD_MS,
+    layAgain,
     logPass,
     NO_EXTRAS,
     takeBackPass,
@@ -143,11 +144,15 @@
     sending.delete(key)
   }
 
+  function wait() {
+    dead = true
+    setTimeout(() => (dead = false), DEAD_MS)
+  }
+
   /** From the button and the key, which name the next bead as soon as one is laid: a double tap is one pass. */
   function logOnce(key: string, run: Run | null = null) {
     if (dead) return
-    dead = true
-    setTimeout(() => (dead = false), DEAD_MS)
+    wait()
     void log(key, run)
   }
 
@@ -161,9 +166,19 @@
   }
 
   async function takeBack(passId: string) {
+    // The button names the pass before as soon as one is taken back: a double tap takes one.
+    if (dead) return
+    wait()
+    const bead = coupon?.beads.find((one) => one.runs.some((run) => run.id === passId))
+    const run = bead?.runs.find((one) => one.id === passId)
     await notices.attempt(async () => {
       await takeBackPass(id, passId)
       chosenBead = null
+      if (bead && run)
+        notices.add(`${beadName(bead)} taken back.`, 'done', async () => {
+          await layAgain(id, bead.key, run)
+          await refresh()
+        })
       await refresh()
     })
   }
