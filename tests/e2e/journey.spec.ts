@@ -275,13 +275,14 @@ test('taps on a tablet: a clean pass from the floor, a pass with a finding, a wh
   expect(clean.taps()).toBe(1)
 
   await page.goto(`${server.url}/coupons/${await openCoupon(page, 'Emeka Strand')}`)
+  // Pores are among the usual ones of every stage.
   const finding = thumb(page)
   await finding.tap(page.getByRole('button', { name: /^Log .* clean$/ }))
   await finding.tap(page.getByRole('button', { name: "3:00 o'clock" }))
-  await finding.tap(page.getByRole('button', { name: 'Slag inclusion' }))
-  await finding.tap(page.getByRole('button', { name: 'Length 1/4 in' }))
+  await finding.tap(page.getByRole('button', { name: 'Porosity' }))
+  await finding.tap(page.getByRole('button', { name: 'Diameter 1/16 in' }))
   await finding.tap(page.getByRole('button', { name: 'Keep this finding' }))
-  await expect(page.getByText('Slag inclusion recorded.')).toBeVisible()
+  await expect(page.getByText('Porosity recorded.')).toBeVisible()
   expect(finding.taps()).toBeLessThanOrEqual(5)
 
   const { students } = await (await page.request.get(`${server.url}/api/floor`)).json()

@@ -134,12 +134,14 @@
       marking = null
       // A bead in runs stays until it is whole.
       chosenBead = run && bead.runsLeft.length > 1 ? key : null
-      chosenStep = null
+      chosenStep = coupon?.next.kind === 'fitUp' ? bead.stage : null
       notices.add(`${beadName(bead)} logged${run ? '' : ' clean'}, ${card.amps} A.`, 'done', async () => {
         await takeBackPass(id, passId)
         await refresh()
       })
       await refresh()
+      // Whoever welds before the fit-up is recorded is not led back to it with every bead.
+      if (coupon?.next.kind === 'fitUp') chosenStep = nextBead?.stage ?? null
     })
     sending.delete(key)
   }
