@@ -260,4 +260,35 @@ public sealed class CouponTests : IAsyncLifetime
         Assert.Equal("Two more.", kept.GetProperty("reason").GetString());
         Assert.Equal(1, kept.GetProperty("whole").GetProperty("coupons").GetInt32());
     }
+
+    [Theory]
+    [InlineData("R4")] // a split coupon: each half has a section of its own
+    [InlineData("P8")]
+    public async Task The_floor_draws_the_section_that_the_next_bead_lies_in(string testId)
+    {
+        var coupon = await client.StartCoupon(student, testId, asTest: false);
+        var none = new
+        {
+            points = Array.Empty<object>(),
+            tacks = Array.Empty<object>(),
+            answers = new { },
+        };
+        (await client.PutAsJsonAsync($"/api/coupons/{coupon}/fit-ups/{Guid.CreateVersion7()}", none)).EnsureSuccessStatusCode();
+        foreach (var bead in (await client.Coupon(coupon)).GetProperty("beads").EnumerateArray())
+        {
+            var floor = await client.GetFromJsonAsync<JsonElement>("/api/floor");
+            var open = Assert
+                .Single(floor.GetProperty("students").EnumerateArray(), one => one.GetProperty("id").GetGuid() == student)
+                .GetProperty("open");
+            var next = open.GetProperty("next").GetProperty("beadKey").GetString();
+            Assert.Equal(bead.GetProperty("key").GetString(), next);
+            var drawn = Assert.Single(
+                open.GetProperty("section").GetProperty("beads").EnumerateArray(),
+                one => one.GetProperty("key").GetString() == next
+            );
+            Assert.False(drawn.GetProperty("laid").GetBoolean());
+            Assert.True(drawn.GetProperty("outline").GetArrayLength() >= 6);
+            (await client.PutPass(coupon, Guid.CreateVersion7(), Pass(next!))).EnsureSuccessStatusCode();
+        }
+    }
 }

@@ -88,7 +88,7 @@ public sealed record FloorCoupon(
     SectionSketch Section
 );
 
-/// <summary>The joint section in small, at the first place where it was measured. Outlines as x and y in turn, mm from the root, y up.</summary>
+/// <summary>The joint section in small, where the next bead lies. Outlines as x and y in turn, mm from the root, y up.</summary>
 /// <param name="Steel">The members, and a strip or insert.</param>
 public sealed record SectionSketch(IReadOnlyList<IReadOnlyList<double>> Steel, IReadOnlyList<BeadSketch> Beads);
 

@@ -190,13 +190,15 @@ public sealed class FloorReader(
             log.PositionStands,
             CouponLife.Timers(log.Events),
             next is { Kind: NextKind.Pass, Stage: { } stage } ? [.. log.Concerns(stage, null, clock.Now).Select(one => one.Says)] : [],
-            Sketch(log)
+            Sketch(log, next.BeadKey)
         );
     }
 
-    private static SectionSketch Sketch(CouponLog log)
+    private static SectionSketch Sketch(CouponLog log, string? next)
     {
-        var section = log.Sections().First().Section;
+        // On a split coupon each half is cut by itself.
+        var sections = log.Sections().Select(one => one.Section);
+        var section = (next is null ? null : sections.FirstOrDefault(one => one.Beads.Any(bead => bead.Key == next))) ?? sections.First();
         var own = log.Beads.Select(bead => bead.Key).ToHashSet(StringComparer.Ordinal);
         return new SectionSketch(
             [.. new[] { section.MemberA, section.MemberB, section.Strip, section.Insert }.OfType<IReadOnlyList<SectionPoint>>().Select(Flat)],

@@ -24,6 +24,7 @@ const TOUCHES = {
   plan: ['week', 'floor', 'steps', 'way', 'stock', 'cutlist', 'student', 'grounds', 'ready'],
   stock: ['stock', 'cutlist', 'week'],
   school: ['setup', 'classes', 'floor', 'week', 'steps', 'way', 'stock', 'cutlist'],
+  absence: ['floor', 'week'],
   booths: ['floor', 'setup', 'week'],
 } as const
 

@@ -34,57 +34,63 @@ export function isFirstTap(couponId: string, kind: string, body: unknown): boole
   return now - before > DEAD_MS
 }
 
+/** How a pass is run, of a card or of a pass that was laid. */
+const settingsOf = ({
+  process,
+  electrodeClass,
+  diameterMm,
+  polarity,
+  amps,
+  volts,
+  wireFeedMmPerMin,
+  gas,
+  technique,
+  progression,
+  hand,
+}: Schema['PassCard'] | Schema['PassView']) => ({
+  process,
+  electrodeClass,
+  diameterMm,
+  polarity,
+  amps,
+  volts,
+  wireFeedMmPerMin,
+  gas,
+  technique,
+  progression,
+  hand,
+})
+
+async function recordPass(couponId: string, body: Schema['RecordPass']): Promise<string> {
+  const id = newId()
+  await write(couponId, 'PUT', 'passes', id, body, `${body.beadKey}, ${body.amps} A`)
+  return id
+}
+
 /** Logs a bead with the settings of a card; answers the id of the pass. */
-export async function logPass(
+export function logPass(
   couponId: string,
   beadKey: string,
   card: Schema['PassCard'],
   extras: PassExtras = NO_EXTRAS,
   run: Run | null = null,
 ): Promise<string> {
-  const id = newId()
   const said = Object.values(extras.measured).some((value) => value != null)
-  const { process, electrodeClass, diameterMm, polarity, amps, volts, wireFeedMmPerMin, gas } = card
-  const { technique, progression, hand } = card
-  const body: Schema['RecordPass'] = {
+  return recordPass(couponId, {
     beadKey,
-    process,
-    electrodeClass,
-    diameterMm,
-    polarity,
-    amps,
-    volts,
-    wireFeedMmPerMin,
-    gas,
-    technique,
-    progression,
-    hand,
+    ...settingsOf(card),
     ...extras,
     ...(run ? { ...run, part: true } : {}),
     measured: said ? (extras.measured as Schema['RunMeasures']) : null,
-  }
-  await write(couponId, 'PUT', 'passes', id, body, `${beadKey}, ${amps} A`)
-  return id
+  })
 }
 
 /** Lays a pass again that was taken back, as it was. */
-export async function layAgain(couponId: string, beadKey: string, run: Schema['PassView']) {
-  const { process, electrodeClass, diameterMm, polarity, amps, volts, wireFeedMmPerMin, gas } = run
-  const { technique, progression, hand, interpassC, belowFlushMm, startAt, stopAt, part, side, measured } =
-    run
-  const body: Schema['RecordPass'] = {
+export function layAgain(couponId: string, beadKey: string, run: Schema['PassView']): Promise<string> {
+  const { interpassC, belowFlushMm, startAt, stopAt, part, side, measured } = run
+  return recordPass(couponId, {
     beadKey,
-    process,
-    electrodeClass,
-    diameterMm,
-    polarity,
-    amps,
-    volts,
-    wireFeedMmPerMin,
-    gas,
-    technique,
-    progression,
-    hand,
+    ...settingsOf(run),
     interpassC,
     belowFlushMm,
     startAt,
@@ -92,8 +98,7 @@ export async function layAgain(couponId: string, beadKey: string, run: Schema['P
     part,
     side,
     measured,
-  }
-  await write(couponId, 'PUT', 'passes', newId(), body, `${beadKey}, ${amps} A`)
+  })
 }
 
 export const takeBackPass = (couponId: string, id: string) =>

@@ -9268,7 +9268,7 @@ export interface components {
             /** Format: double */
             y: number;
         };
-        /** @description The joint section in small, at the first place where it was measured. Outlines as x and y in turn, mm from the root, y up. */
+        /** @description The joint section in small, where the next bead lies. Outlines as x and y in turn, mm from the root, y up. */
         SectionSketch: {
             /** @description The members, and a strip or insert. */
             steel: number[][];

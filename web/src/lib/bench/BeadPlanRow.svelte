@@ -1,11 +1,12 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
+  import type { Tell } from './coupon-words'
   import { stageName } from '$lib/words'
 
   type Props = {
     coupon: Schema['CouponView']
     bead: Schema['BeadView']
-    ontell: (kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) => void
+    ontell: Tell
   }
   let { coupon, bead, ontell }: Props = $props()
 

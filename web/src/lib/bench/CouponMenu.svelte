@@ -2,14 +2,13 @@
   import Modal from 'flowbite-svelte/Modal.svelte'
   import type { Schema } from '$lib/api/client'
   import Menu from '$lib/ui/Menu.svelte'
-  import { voidName, voidReasons } from '$lib/words'
+  import { stateName, voidName, voidReasons } from '$lib/words'
   import PutRight from './PutRight.svelte'
   import ReasonDialog from './ReasonDialog.svelte'
-  import type { Tell } from './coupon-words'
+  import { VOID_OTHER, type Tell } from './coupon-words'
 
   let { coupon, ontell }: { coupon: Schema['CouponView']; ontell: Tell } = $props()
 
-  const VOID_OTHER: Schema['VoidReason'] = 'other'
   const RULES: [Schema['SittingRule'], string][] = [
     ['help', 'Helped'],
     ['grinder', 'Grinder used'],
@@ -26,6 +25,7 @@
 
 <Menu>
   {#snippet button()}More{/snippet}
+  <p class="eyebrow px-2">{stateName(life.state)}</p>
   <a class="bare px-2" href="/coupons/{coupon.id}/tag">Tag for the steel</a>
   {#if !closed}
     {#if life.state === 'planned'}

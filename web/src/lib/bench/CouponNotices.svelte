@@ -6,12 +6,11 @@
   import WaitClock from '$lib/ui/WaitClock.svelte'
   import { voidName } from '$lib/words'
   import TimerChip from './TimerChip.svelte'
-  import type { Tell } from './coupon-words'
+  import { VOID_OTHER, type Tell } from './coupon-words'
 
   type Props = { coupon: Schema['CouponView']; ontell: Tell; onchanged: () => Promise<unknown> }
   let { coupon, ontell, onchanged }: Props = $props()
 
-  const VOID_OTHER: Schema['VoidReason'] = 'other'
   const life = $derived(coupon.life)
   const closed = $derived(coupon.closedAt != null)
   const voided = $derived(life.events.findLast((one) => one.kind === 'voided'))

@@ -1,12 +1,13 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
+  import type { Tell } from './coupon-words'
   import { repairName } from '$lib/words'
 
   type Props = {
     finding: Schema['FindingView']
     closed: boolean
     oncause: (causeId: string) => void
-    ontell: (kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) => void
+    ontell: Tell
   }
   let { finding, closed, oncause, ontell }: Props = $props()
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from 'svelte'
   import { api, ask, newId, type Schema } from '$lib/api/client'
+  import { clockAt, minutesOf } from '$lib/clock'
   import { notices } from '$lib/notices.svelte'
   import { write } from '$lib/outbox.svelte'
   import FaultGlyph from '$lib/drawings/FaultGlyph.svelte'
@@ -155,13 +156,10 @@
     }
   }
 
-  const DAY_MINUTES = 720
   /** Half an hour on the clock, or a twenty-fourth of the plate: less than a thumb is wide on the drawing. */
   function nudge(by: 1 | -1) {
     if (isPipe) {
-      const [hours = 12, minutes = 0] = (place.clock ?? '12:00').split(':').map(Number)
-      const at = ((hours % 12) * 60 + minutes + by * 30 + DAY_MINUTES) % DAY_MINUTES
-      place = { clock: `${Math.floor(at / 60) || 12}:${at % 60 === 0 ? '00' : at % 60}`, fromStartMm: null }
+      place = { clock: clockAt(minutesOf(place.clock ?? '12:00') + by * 30), fromStartMm: null }
     } else {
       const length = coupon.test.lengthMm ?? 0
       const at = (place.fromStartMm ?? 0) + (by * length) / 24

@@ -1,13 +1,13 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
+  import type { Tell } from './coupon-words'
   import { bareText, chips, lengthText } from '$lib/units.svelte'
 
   import SpecimenPanel from './SpecimenPanel.svelte'
 
-  type Body = Partial<Schema['BenchEventBody']>
   type Props = {
     coupon: Schema['CouponView']
-    ontell: (kind: Schema['BenchEventKind'], body: Body, says: string) => void
+    ontell: Tell
   }
   let { coupon, ontell }: Props = $props()
 

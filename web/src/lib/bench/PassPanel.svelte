@@ -12,7 +12,7 @@
   import { processName, stageName, techniqueName, timerName } from '$lib/words'
   import Calls from './Calls.svelte'
   import Timers from './Timers.svelte'
-  import { codeOf, hasSiblings } from './coupon-words'
+  import { actNameOf, besideOf, codeOf, type Tell } from './coupon-words'
   import { placeText, stretchText } from './pass-words'
   import BeadPlanRow from './BeadPlanRow.svelte'
   import LaidPass from './LaidPass.svelte'
@@ -34,7 +34,7 @@
     onlog: () => void
     onrun: (run: Run) => void
     onsafety: () => void
-    ontell: (kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) => void
+    ontell: Tell
     ontakeback: (passId: string) => void
     onfinding: () => void
   }
@@ -97,23 +97,16 @@
   }
 
   const isNext = $derived(coupon.next.beadKey === bead.key)
+  const code = $derived(codeOf(coupon, bead))
   const title = $derived(
-    bead.patch
-      ? `Patch ${bead.beadInLayer}`
-      : `${stageName(bead.stage)} ${codeOf(coupon, bead)}`.replace(/^Root the root$/, 'Root'),
+    bead.patch ? `Patch ${bead.beadInLayer}` : code === 'root' ? 'Root' : `${stageName(bead.stage)} ${code}`,
   )
   const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth']
-  const beside = $derived(
-    coupon.beads.filter(
-      (one) => one.layer === bead.layer && (one.half ?? null) === (bead.half ?? null) && !one.patch,
-    ).length,
-  )
+  const beside = $derived(besideOf(coupon, bead))
   const where = $derived(
     [
       bead.patch ? 'in a low place before the cap' : `layer ${bead.layer}`,
-      hasSiblings(coupon, bead) && !bead.patch
-        ? `${ORDINALS[bead.beadInLayer - 1] ?? bead.beadInLayer} of ${beside}`
-        : '',
+      beside > 1 && !bead.patch ? `${ORDINALS[bead.beadInLayer - 1] ?? bead.beadInLayer} of ${beside}` : '',
       bead.half ? `${bead.half.replace(/([A-Z])/g, ' $1').toLowerCase()} half` : '',
       card.clean
         ? `clean at this in ${card.clean.cleanPasses} of ${card.clean.passes}${card.sameBooth ? ' in this booth' : ''}`
@@ -204,7 +197,7 @@
       <div class:invisible={!lens.data}>
         <dt>lens shade</dt>
         <dd aria-label="shade {lens.data?.least} at least">
-          {lens.data?.suggested ?? lens.data?.least ?? '10'}
+          {lens.data?.suggested ?? lens.data?.least}
         </dd>
       </div>
     </dl>
@@ -310,13 +303,13 @@
     <ThumbBar>
       {#if asking == null}
         <button class="lead" disabled={busy || bead.runs.length > 0} onclick={() => lay('whole')}
-          >Log {codeOf(coupon, bead)} clean</button
+          >Log {actNameOf(coupon, bead)} clean</button
         >
       {/if}
       <button class="plate" onclick={onfinding}>Add a finding</button>
       {#if last}
         <button class="plate flex-col gap-0" disabled={busy} onclick={() => ontakeback(last.run.id)}
-          ><span>Undo {codeOf(coupon, last.bead)}</span><span class="number text-base text-(--soft)"
+          ><span>Undo {actNameOf(coupon, last.bead)}</span><span class="number text-base text-(--soft)"
             >{last.run.amps} A, {timeOf(last.run.recordedAt, session.timeZone)}</span
           ></button
         >

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
+  import type { Tell } from './coupon-words'
   import SizeChips from '$lib/parts/SizeChips.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { lengthText } from '$lib/units.svelte'
@@ -7,7 +8,7 @@
 
   type Props = {
     coupon: Schema['CouponView']
-    ontell: (kind: Schema['BenchEventKind'], body: Partial<Schema['BenchEventBody']>, says: string) => void
+    ontell: Tell
   }
   let { coupon, ontell }: Props = $props()
 

@@ -15,7 +15,7 @@
   import ReasonDialog from './ReasonDialog.svelte'
   import SpecimenPanel from './SpecimenPanel.svelte'
   import ThumbBar from '$lib/ui/ThumbBar.svelte'
-  import { codeOf } from './coupon-words'
+  import { actNameOf } from './coupon-words'
   import { limitText, sourceText } from './limits'
 
   type Props = {
@@ -142,7 +142,7 @@
     </p>
   {/each}
   {#if !closed && unlaid.length}
-    <p>Not laid yet: {unlaid.map((bead) => codeOf(coupon, bead)).join(', ')}.</p>
+    <p>Not laid yet: {unlaid.map((bead) => actNameOf(coupon, bead)).join(', ')}.</p>
   {:else if verdict.missing.length}
     <p>Not finished: {verdict.missing.map((stage) => stageName(stage).toLowerCase()).join(', ')}.</p>
   {/if}

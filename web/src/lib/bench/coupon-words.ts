@@ -7,6 +7,9 @@ export type Tell = (
   says: string,
 ) => void
 
+/** The reason to give a coupon up that is said in words. */
+export const VOID_OTHER: Schema['VoidReason'] = 'other'
+
 /** The timers that a coupon can run. */
 export const timersOf = (coupon: Schema['CouponView']): Schema['BenchTimer'][] => [
   'cool',
@@ -27,14 +30,18 @@ export function minutesOf(coupon: Schema['CouponView'], which: Schema['BenchTime
   ]
 }
 
-/** Whether the layer of a bead has others beside it, so that its number wants a letter. */
-export const hasSiblings = (coupon: Schema['CouponView'], bead: Schema['BeadView']) =>
+/** How many beads lie side by side in the layer of a bead. */
+export const besideOf = (coupon: Schema['CouponView'], bead: Schema['BeadView']) =>
   coupon.beads.filter(
     (one) => one.layer === bead.layer && (one.half ?? null) === (bead.half ?? null) && !one.patch,
-  ).length > 1
+  ).length
+
+/** A bead as on the drawing: `3b`, `root`, `patch 1`. */
+export const codeOf = (coupon: Schema['CouponView'], bead: Schema['BeadView']) =>
+  beadCode(bead, besideOf(coupon, bead) > 1)
 
 /** A bead as it is said in a button: `3b`, `the root`, `patch 1`. */
-export function codeOf(coupon: Schema['CouponView'], bead: Schema['BeadView']): string {
-  const code = beadCode(bead, hasSiblings(coupon, bead))
+export function actNameOf(coupon: Schema['CouponView'], bead: Schema['BeadView']): string {
+  const code = codeOf(coupon, bead)
   return code === 'root' ? 'the root' : code
 }

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import { clockAt, minutesOf } from '$lib/clock'
+
   export type Mark = {
     id: string
     clock: string
@@ -20,14 +22,7 @@
   }
   let { marks, specimens, chosen, onpick, points = [], done = [], point, onpoint }: Props = $props()
 
-  const PLACES = Array.from({ length: 24 }, (_, index) => {
-    const minutes = index * 30
-    return `${Math.floor(minutes / 60) || 12}:${minutes % 60 === 0 ? '00' : '30'}`
-  })
-  const minutesOf = (clock: string) => {
-    const [hours = '12', minutes = '0'] = clock.split(':')
-    return (Number(hours) % 12) * 60 + Number(minutes)
-  }
+  const PLACES = Array.from({ length: 24 }, (_, index) => clockAt(index * 30))
   const at = (clock: string, radius: number) => {
     const angle = (minutesOf(clock) / 720) * 2 * Math.PI
     return { x: Math.sin(angle) * radius, y: -Math.cos(angle) * radius }

@@ -1,7 +1,8 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
 
-  let { sketch, next }: { sketch: Schema['SectionSketch']; next: string | null } = $props()
+  let { sketch, next, label }: { sketch: Schema['SectionSketch']; next: string | null; label: string } =
+    $props()
 
   const BESIDE = 5
   const points = (flat: readonly number[]) =>
@@ -16,15 +17,9 @@
   const right = $derived(Math.max(...joint.map((point) => point.x)) + BESIDE)
   const top = $derived(Math.min(...joint.map((point) => point.y), ...steel.map((point) => point.y)) - 0.6)
   const bottom = $derived(Math.max(...joint.map((point) => point.y), ...steel.map((point) => point.y)) + 0.6)
-  const laid = $derived(sketch.beads.filter((bead) => bead.laid).length)
 </script>
 
-<svg
-  viewBox="{left} {top} {right - left} {bottom - top}"
-  class="h-full w-full"
-  role="img"
-  aria-label="{laid} of {sketch.beads.length} beads laid"
->
+<svg viewBox="{left} {top} {right - left} {bottom - top}" class="h-full w-full" role="img" aria-label={label}>
   {#each sketch.steel as member, index (index)}
     <path d={path(member)} fill="var(--steel)" stroke="var(--ink)" vector-effect="non-scaling-stroke" />
   {/each}

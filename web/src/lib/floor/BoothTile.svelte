@@ -128,7 +128,11 @@
           >{/if}
       </span>
       <span class="my-1.5 block h-24"
-        ><SectionSketch sketch={coupon.section} next={coupon.next.beadKey} /></span
+        ><SectionSketch
+          sketch={coupon.section}
+          next={coupon.next.beadKey}
+          label="{coupon.beadsLaid} of {coupon.beadsPlanned} beads laid"
+        /></span
       >
       <span class="flex items-center gap-2 font-semibold">
         <span class="min-w-0 grow truncate">

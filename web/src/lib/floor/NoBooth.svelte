@@ -1,6 +1,8 @@
 <script lang="ts">
   import { useQueryClient } from '@tanstack/svelte-query'
-  import { api, ask, newId, type Schema } from '$lib/api/client'
+  import { setAway } from '$lib/absence'
+  import type { Schema } from '$lib/api/client'
+  import { changed } from '$lib/changed'
   import { notices } from '$lib/notices.svelte'
   import PlannedStart from '$lib/parts/PlannedStart.svelte'
 
@@ -24,19 +26,8 @@
 
   async function setAbsent(student: Schema['FloorStudent'], value: boolean) {
     await notices.attempt(async () => {
-      const day = floor.today
-      if (value)
-        await ask(
-          api.PUT('/api/absences/{id}', {
-            params: { path: { id: newId() } },
-            body: { studentId: student.id, day, period: null },
-          }),
-        )
-      else
-        await ask(
-          api.DELETE('/api/absences/{studentId}/{day}', { params: { path: { studentId: student.id, day } } }),
-        )
-      await Promise.all(['floor', 'week'].map((key) => client.invalidateQueries({ queryKey: [key] })))
+      await setAway(student.id, floor.today, null, value)
+      await changed(client, 'absence')
       if (value) notices.add(`${student.name} is away today.`, 'done', () => setAbsent(student, false))
     })
   }

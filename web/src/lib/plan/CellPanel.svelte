@@ -1,6 +1,7 @@
 <script lang="ts">
+  import { setAway } from '$lib/absence'
   import { useQueryClient } from '@tanstack/svelte-query'
-  import { api, ask, newId, type Schema } from '$lib/api/client'
+  import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import { hours, points, shortDay } from '$lib/weeks'
 
@@ -39,19 +40,9 @@
     })
   }
 
-  async function setAway(value: boolean) {
+  async function turnAway(away: boolean) {
     await notices.attempt(async () => {
-      if (value)
-        await ask(
-          api.PUT('/api/absences/{id}', {
-            params: { path: { id: newId() } },
-            body: { studentId: student.id, day, period: slot % perDay },
-          }),
-        )
-      else
-        await ask(
-          api.DELETE('/api/absences/{studentId}/{day}', { params: { path: { studentId: student.id, day } } }),
-        )
+      await setAway(student.id, day, slot % perDay, away)
       await client.invalidateQueries({ queryKey: ['week'] })
     })
   }
@@ -101,7 +92,7 @@
     <p class="text-(--soft)">Does not come in this period.</p>
   {/if}
   {#if comes || away}
-    <button class="plate mt-2" aria-pressed={away} onclick={() => setAway(!away)}
+    <button class="plate mt-2" aria-pressed={away} onclick={() => turnAway(!away)}
       >{away ? 'Absent: comes after all' : 'Absent'}</button
     >
   {/if}

@@ -1,7 +1,6 @@
 <script lang="ts">
-  import { api, ask } from '$lib/api/client'
-  import { notices } from '$lib/notices.svelte'
   import Len from '$lib/parts/Len.svelte'
+  import TypedLength from '$lib/parts/TypedLength.svelte'
   import { lengthText, MM_PER_INCH, units } from '$lib/units.svelte'
 
   type Props = {
@@ -24,16 +23,6 @@
   const at = $derived(limit == null ? null : Math.min(STEPS, Math.max(0, limit / (step * finest))))
   const same = (mm: number) => value != null && Math.abs(mm - value) < 0.01
   const fails = (mm: number) => limit != null && mm > limit + 1e-6
-  let typed = $state('')
-
-  async function read() {
-    if (typed.trim() === '') return
-    await notices.attempt(async () => {
-      const { mm } = await ask(api.POST('/api/calc/length', { body: { text: typed, assume: units.unit } }))
-      onpick(mm)
-      typed = ''
-    })
-  }
 </script>
 
 <fieldset>
@@ -61,15 +50,7 @@
     </div>
     {#if at != null}<span class="limit" style:left="{(at / STEPS) * 100}%" aria-hidden="true"></span>{/if}
   </div>
-  <label class="flex items-center gap-2 pt-1 text-sm text-(--soft)">
-    another size
-    <input
-      class="number h-12 w-28 rounded-sm border-[1.5px] border-(--steel-edge) bg-(--sheet) px-2 text-lg text-(--ink)"
-      aria-label="{label}, typed in {units.unit === 'in' ? 'inches' : 'millimetres'}"
-      bind:value={typed}
-      onchange={read}
-    />
-  </label>
+  <div class="pt-1"><TypedLength {label} onread={onpick} /></div>
 </fieldset>
 
 <style>

@@ -274,7 +274,7 @@
   <span class="hidden gap-1 sm:flex" aria-hidden="true">
     {#each beads as bead (bead.key)}
       <span class="bead number" class:laid={laid.has(bead.key)} class:next={bead.key === nextKey}
-        >{codeOf(coupon!, bead).replace('the root', '1').replace('patch ', 'p')}</span
+        >{codeOf(coupon!, bead).replace('root', '1').replace('patch ', 'p')}</span
       >
     {/each}
   </span>
