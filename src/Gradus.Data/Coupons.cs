@@ -198,6 +198,9 @@ public sealed class FindingRecord : CouponRecord
     public double? WidthMm { get; init; }
     public int? Count { get; init; }
 
+    /// <summary>The member at whose toe it lies; null where it was not said.</summary>
+    public JointMember? Toe { get; init; }
+
     /// <inheritdoc/>
     public override object Content =>
         new
@@ -213,6 +216,7 @@ public sealed class FindingRecord : CouponRecord
             DiameterMm,
             WidthMm,
             Count,
+            Toe,
         };
 }
 

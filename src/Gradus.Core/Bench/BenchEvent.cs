@@ -124,7 +124,8 @@ public sealed record FindingValues(
     double? LengthMm = null,
     double? DiameterMm = null,
     double? WidthMm = null,
-    int? Count = null
+    int? Count = null,
+    JointMember? Toe = null
 );
 
 /// <summary>What a coupon is, as far as it is put right; null is left as it was.</summary>

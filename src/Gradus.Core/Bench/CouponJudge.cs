@@ -48,7 +48,10 @@ public sealed record SpecimenVerdict(int Specimen, string Kind, TestVerdict Verd
 {
     /// <summary>As it is said, with its number among all of the test: <c>root bend 2</c>.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
-    public string Name => $"{NameOf(Kind)} {Specimen + 1}";
+    public string Name => NameOf(Kind, Specimen);
+
+    /// <summary>How a specimen is said, by its kind and its number among all of the test, from 0.</summary>
+    internal static string NameOf(string kind, int specimen) => $"{NameOf(kind)} {specimen + 1}";
 
     private static string NameOf(string kind) =>
         kind switch
@@ -82,7 +85,7 @@ public static class CouponJudge
         IReadOnlyList<SpecimenVerdict>? specimens = null
     )
     {
-        var joint = new InspectedJoint(template.Product, template.Joint.ThicknessMm, template.OpenRoot);
+        var joint = template.Inspected;
         var visual = VisualJudge.Judge(profile, joint, findings);
         var stages = template.StagesOf(drillId);
         var done = finished(null);

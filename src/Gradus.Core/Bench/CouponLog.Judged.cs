@@ -308,11 +308,10 @@ public sealed partial class CouponLog
     private List<LoggedFinding> RepairedFaults()
     {
         var sound = Findings.Where(finding => RepairOf(finding).State == RepairState.Sound).ToList();
-        var joint = new InspectedJoint(Test.Product, Test.Joint.ThicknessMm, Test.OpenRoot);
         return
         [
             .. VisualJudge
-                .Judge(Profile, joint, [.. sound.Select(finding => finding.ToMeasured())])
+                .Judge(Profile, Test.Inspected, [.. sound.Select(finding => finding.ToMeasured())])
                 .Reasons.Where(reason => reason.Outcome == VerdictKind.Reject && reason.Finding < sound.Count)
                 .Select(reason => sound[reason.Finding])
                 .Distinct(),

@@ -93,6 +93,13 @@ public sealed partial class CouponLog
     public IReadOnlyList<PlannedRun> RunsLeft(PlannedBead bead, OperatorHand hand) =>
         CouponBeads.IsPatch(bead.Key) ? [] : BeadRuns.Left(Test, bead, hand, RunsOf(bead.Key));
 
+    /// <summary>Of the places that are measured, those to which the runs of a bead reach so far: all of them once it is laid from end to end.</summary>
+    public IReadOnlyList<string> LaidAt(PlannedBead bead)
+    {
+        var runs = RunsOf(bead.Key);
+        return IsLaid(bead.Key) ? Test.FitUp.Points : [.. Test.FitUp.Points.Where(at => runs.Any(run => Reaches(run, PlaceOf(at)) == true))];
+    }
+
     /// <summary>Whether a bead is a patch, by its key.</summary>
     public static bool IsPatch(string beadKey) => CouponBeads.IsPatch(beadKey);
 
@@ -253,11 +260,16 @@ public sealed partial class CouponLog
             return false;
         }
 
+        return !pass.Part || Reaches(pass, finding.Place) != false;
+    }
+
+    /// <summary>Whether a place lies in the stretch of a pass; null where the stretch or the place is not known.</summary>
+    private bool? Reaches(LoggedPass pass, Place? place)
+    {
         var length = Test.Joint.LengthMm ?? 0;
-        return !pass.Part
-            || pass.Stretch?.On(length) is not { } reach
-            || (finding.ClockMinutes ?? finding.Place?.AlongMm(length)) is not { } at
-            || Stretch.Cover([reach], new Reach(at, 0), Test.Product == Product.Pipe, 0);
+        return pass.Stretch?.On(length) is { } reach && (place?.Clock?.Minutes ?? place?.AlongMm(length)) is { } at
+            ? reach.Holds(at, Test.Product == Product.Pipe)
+            : null;
     }
 
     private bool IsOfHalf(PassPlan plan, LoggedFinding finding) =>
@@ -360,6 +372,7 @@ public sealed partial class CouponLog
                 DiameterMm = said.DiameterMm,
                 WidthMm = said.WidthMm,
                 Count = said.Count,
+                Toe = said.Toe,
             };
     }
 

@@ -75,6 +75,7 @@ public sealed record OpenConcern(Concern Concern, string Says);
 /// <summary>A finding that stands. Lengths in mm.</summary>
 /// <param name="PassId">The pass that it was found in; null where that was not said.</param>
 /// <param name="Place">Where it lies; null on old records that do not say.</param>
+/// <param name="Toe">The member at whose toe it lies; null where it was not said, or where it lies in between.</param>
 public sealed record LoggedFinding(
     Guid Id,
     DateTimeOffset At,
@@ -87,7 +88,8 @@ public sealed record LoggedFinding(
     double? LengthMm = null,
     double? DiameterMm = null,
     double? WidthMm = null,
-    int? Count = null
+    int? Count = null,
+    JointMember? Toe = null
 )
 {
     /// <summary>Minutes past twelve on pipe; null on plate.</summary>

@@ -71,5 +71,17 @@ public static class Discontinuities
     /// <summary>The entry of a kind.</summary>
     public static Discontinuity Of(DiscontinuityKind kind) => Data.Kinds.Single(entry => entry.Kind == kind);
 
+    /// <summary>
+    /// The kinds of a stage, commonest first: by what a school found, and by common practice until it has found enough. What is usual counts as
+    /// <see cref="UsualCounts"/> findings beforehand; kinds that come out alike keep the order of the catalogue.
+    /// </summary>
+    /// <param name="found">How often a kind was found in the stage.</param>
+    public static IEnumerable<Discontinuity> Ordered(Stage stage, Func<DiscontinuityKind, int> found) =>
+        All.Where(entry => entry.Stages.Contains(stage))
+            .OrderByDescending(entry => found(entry.Kind) + (entry.Usual?.Contains(stage) == true ? UsualCounts : 0));
+
+    /// <summary>So many findings is being usual worth; chosen.</summary>
+    public const int UsualCounts = 5;
+
     private sealed record Catalogue(string Source, bool FromMemory, IReadOnlyList<Discontinuity> Kinds);
 }

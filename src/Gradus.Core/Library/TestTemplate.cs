@@ -55,6 +55,10 @@ public sealed record TestTemplate(
     [JsonIgnore]
     public bool OpenRoot => Joint.Backing.Kind is BackingKind.None or BackingKind.Gas;
 
+    /// <summary>The joint as it is looked at.</summary>
+    [JsonIgnore]
+    public InspectedJoint Inspected => new(Product, Joint.ThicknessMm, OpenRoot);
+
     /// <summary>The stages that a drill exercises, or all of them for a full coupon (null).</summary>
     /// <exception cref="ArgumentException">The template has no such drill.</exception>
     public IReadOnlyList<Stage> StagesOf(string? drillId) =>

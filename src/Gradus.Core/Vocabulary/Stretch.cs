@@ -19,6 +19,15 @@ public readonly record struct Reach(double From, double Length)
     public static Reach Clockwise(ClockPosition from, ClockPosition to) =>
         new(from.Minutes, ((to.Minutes - from.Minutes + ClockPosition.MinutesRound - 1) % ClockPosition.MinutesRound) + 1);
 
+    /// <summary>Whether a place lies in it, its ends as well.</summary>
+    /// <param name="at">Minutes past twelve on pipe, mm from the start on plate.</param>
+    /// <param name="round">True on pipe, where it may run over twelve o'clock.</param>
+    public bool Holds(double at, bool round)
+    {
+        var away = at - From;
+        return (round ? (away + ClockPosition.MinutesRound) % ClockPosition.MinutesRound : away) is var along && along >= 0 && along <= Length;
+    }
+
     /// <summary>The side of the pipe on which its middle lies.</summary>
     public PipeSide Side => SideAt((From + (Length / 2)) % ClockPosition.MinutesRound);
 

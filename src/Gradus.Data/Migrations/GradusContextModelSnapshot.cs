@@ -397,6 +397,9 @@ namespace Gradus.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Toe")
+                        .HasColumnType("TEXT");
+
                     b.Property<double?>("WidthMm")
                         .HasColumnType("REAL");
 

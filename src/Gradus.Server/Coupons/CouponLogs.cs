@@ -51,7 +51,8 @@ public static class CouponLogs
             one.LengthMm,
             one.DiameterMm,
             one.WidthMm,
-            one.Count
+            one.Count,
+            one.Toe
         );
 
     private static LoggedPass Of(PassRecord one, Product product) =>

@@ -6,6 +6,7 @@ using Gradus.Core.Measure;
 using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Accounts;
+using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.Readiness;
 using Gradus.Server.School;
@@ -66,7 +67,8 @@ public sealed class CouponReader(
                     CouponLog.IsPatch(bead.Key),
                     [.. log.RunsOf(bead.Key).Select(run => PassOf(run, log, authors))],
                     log.RunsLeft(bead, coupon.Student.Hand),
-                    [.. log.AskedOf(bead).Select(ask => ask.Id)]
+                    [.. log.AskedOf(bead).Select(ask => ask.Id)],
+                    log.LaidAt(bead)
                 )),
             ],
             log.Next(),
@@ -124,6 +126,25 @@ public sealed class CouponReader(
             coupon.BoothId,
             Asks.All
         );
+    }
+
+    /// <summary>What a finding would come to if it were recorded as it is said so far.</summary>
+    public async Task<Outcome<FindingPreview>> Preview(Guid couponId, RecordFinding said, CancellationToken cancel)
+    {
+        if (await recorder.Load(couponId, cancel) is not { } coupon)
+        {
+            return CouponRecorder.UnknownCoupon();
+        }
+
+        var log = CouponLogs.Of(coupon, library);
+        var unplaced = said.Clock is null && said.FromStartMm is null;
+        if (!unplaced && MayRecord.Finding(log, said.PassId, said.Stage!.Value, said.Clock, said.FromStartMm) is { } off)
+        {
+            return off.ToRefusal();
+        }
+
+        var preview = log.Preview(CouponLogs.Of(CouponRecorder.ToRecord(couponId, Guid.Empty, said, Provenance.Direct(Guid.Empty, clock.Now))));
+        return preview with { Causes = [.. preview.Causes.Take(CausesShown)] };
     }
 
     /// <summary>Who made each record of a coupon.</summary>
@@ -236,6 +257,7 @@ public sealed class CouponReader(
             finding.DiameterMm,
             finding.WidthMm,
             finding.Count,
+            finding.Toe,
             deciding?.Outcome ?? (repair.State == RepairState.Sound ? VerdictKind.Accept : VerdictKind.CannotJudge),
             deciding,
             [.. CauseFinder.Rank(finding.Kind, log.CauseFactsOf(finding)).Take(CausesShown)],

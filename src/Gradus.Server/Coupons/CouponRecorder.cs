@@ -133,32 +133,36 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
     public Task<Outcome<Written>> Finding(Guid couponId, Guid id, RecordFinding request, Provenance from, CancellationToken cancel) =>
         Record(
             couponId,
-            (_, at) =>
-                new FindingRecord
-                {
-                    Id = id,
-                    CouponId = couponId,
-                    HappenedAt = at,
-                    RecordedAt = from.ArrivedAt,
-                    RecordedBy = from.By,
-                    SentBy = from.SentBy,
-                    PassId = request.PassId,
-                    Kind = request.Kind!.Value,
-                    Stage = request.Stage!.Value,
-                    ClockMinutes = request.Clock is null ? null : ClockPosition.Parse(request.Clock).Minutes,
-                    FromStartMm = request.FromStartMm,
-                    DepthMm = request.DepthMm,
-                    HeightMm = request.HeightMm,
-                    LengthMm = request.LengthMm,
-                    DiameterMm = request.DiameterMm,
-                    WidthMm = request.WidthMm,
-                    Count = request.Count,
-                },
+            (_, at) => ToRecord(couponId, id, request, @from with { HappenedAt = at }),
             log => MayRecord.Finding(log, request.PassId, request.Stage!.Value, request.Clock, request.FromStartMm),
             id,
             from,
             cancel
         );
+
+    /// <summary>A finding as it is kept.</summary>
+    internal static FindingRecord ToRecord(Guid couponId, Guid id, RecordFinding request, Provenance from) =>
+        new()
+        {
+            Id = id,
+            CouponId = couponId,
+            HappenedAt = from.HappenedAt,
+            RecordedAt = from.ArrivedAt,
+            RecordedBy = from.By,
+            SentBy = from.SentBy,
+            PassId = request.PassId,
+            Kind = request.Kind!.Value,
+            Stage = request.Stage!.Value,
+            ClockMinutes = request.Clock is null ? null : ClockPosition.Parse(request.Clock).Minutes,
+            FromStartMm = request.FromStartMm,
+            DepthMm = request.DepthMm,
+            HeightMm = request.HeightMm,
+            LengthMm = request.LengthMm,
+            DiameterMm = request.DiameterMm,
+            WidthMm = request.WidthMm,
+            Count = request.Count,
+            Toe = request.Toe,
+        };
 
     public Task<Outcome<Written>> Note(Guid couponId, Guid id, RecordNote request, Provenance from, CancellationToken cancel) =>
         Record(

@@ -1,3 +1,4 @@
+using Gradus.Core.Bench;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
@@ -31,6 +32,11 @@ public static class Endpoints
             "/findings/{id:guid}",
             (recorder, ids, body, from, cancel) => recorder.Finding(ids.Coupon, ids.Record, body, from, cancel)
         );
+        group
+            .MapPost("/findings/preview", Preview)
+            .Validated<RecordFinding>()
+            .Produces<FindingPreview>()
+            .ProducesProblem(StatusCodes.Status409Conflict);
         Write<RecordEvent>(
             group,
             "/events/{id:guid}",
@@ -64,6 +70,10 @@ public static class Endpoints
 
     private static async Task<IResult> Read(Guid couponId, CouponReader reader, CancellationToken cancel) =>
         await reader.Read(couponId, cancel) is { } view ? TypedResults.Ok(view) : CouponRecorder.UnknownCoupon().ToResult();
+
+    /// <summary>What a finding would come to; nothing is kept. Its place may still be missing.</summary>
+    private static async Task<IResult> Preview(Guid couponId, RecordFinding body, CouponReader reader, CancellationToken cancel) =>
+        (await reader.Preview(couponId, body, cancel)).ToResult();
 
     private delegate Task<Outcome<Written>> Recording<T>(
         CouponRecorder recorder,

@@ -108,7 +108,7 @@ public sealed partial class HistoryWords(
             ("wide", finding.WidthMm),
         ];
         var size = string.Concat(sizes.Where(one => one.Mm is not null).Select(one => $", {Number(one.Mm!.Value)} mm {one.Name}"));
-        return $"{Discontinuities.Of(finding.Kind).Name} in the {Words(finding.Stage)}{At(finding.ClockMinutes, finding.FromStartMm)}{size}";
+        return $"{Discontinuities.Of(finding.Kind).Name} in the {Words(finding.Stage)}{At(finding.ClockMinutes, finding.FromStartMm)}{Toe(finding.Toe)}{size}";
     }
 
     private static string Corrected(FindingValues said) =>
@@ -119,7 +119,16 @@ public sealed partial class HistoryWords(
                     : said.FromStartMm is { } mm ? $" {Number(mm)} mm from the start"
                     : ""
                 )
+                + Toe(said.Toe)
         );
+
+    private static string Toe(JointMember? toe) =>
+        toe switch
+        {
+            JointMember.A => ", at the left toe",
+            JointMember.B => ", at the right toe",
+            _ => "",
+        };
 
     private static string At(int? minutes, double? mm) =>
         minutes is { } clock ? $" at {ClockPosition.FromMinutes(clock)}"

@@ -52,7 +52,8 @@ public sealed record RecordFinding(
     double? LengthMm,
     double? DiameterMm,
     double? WidthMm,
-    int? Count
+    int? Count,
+    JointMember? Toe = null
 );
 
 public sealed record RecordNote(string? Text);

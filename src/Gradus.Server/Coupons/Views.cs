@@ -68,6 +68,7 @@ public sealed record FitUpView(Guid? Id, FitUpMeasured? Measured, FitUpOutcome O
 /// <param name="Runs">Everything that was laid of it, whole or in part.</param>
 /// <param name="Asks">What can be said of it besides its settings, by the ids of the coupon's <c>asks</c>.</param>
 /// <param name="RunsLeft">The runs that are usual for it and not laid yet.</param>
+/// <param name="LaidAt">Of the places that are measured, those to which its runs reach.</param>
 public sealed record BeadView(
     string Key,
     Stage Stage,
@@ -79,7 +80,8 @@ public sealed record BeadView(
     bool Patch,
     IReadOnlyList<PassView> Runs,
     IReadOnlyList<PlannedRun> RunsLeft,
-    IReadOnlyList<string> Asks
+    IReadOnlyList<string> Asks,
+    IReadOnlyList<string> LaidAt
 );
 
 public sealed record PassView(
@@ -124,6 +126,7 @@ public sealed record FindingView(
     double? DiameterMm,
     double? WidthMm,
     int? Count,
+    JointMember? Toe,
     VerdictKind Outcome,
     LimitReason? Deciding,
     IReadOnlyList<LikelyCause> Causes,

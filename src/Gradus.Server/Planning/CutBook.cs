@@ -26,8 +26,28 @@ public sealed record CutSection(
 /// <param name="WeeksLeft">How many such weeks the stock lasts; null when it was never counted.</param>
 public sealed record WeekDraw(string Stock, string Unit, double Amount, double Cost, double? Level, double? WeeksLeft);
 
+/// <summary>What has to lie in the booth for an item of a student: for all its coupons of the week.</summary>
+/// <param name="Draws">Filler, gas and discs.</param>
+/// <param name="Steel">The pieces, sawn to length.</param>
+public sealed record ItemNeeds(
+    Guid StudentId,
+    string ItemId,
+    int Coupons,
+    string Position,
+    IReadOnlyList<Process> Processes,
+    IReadOnlyList<StockDraw> Draws,
+    IReadOnlyList<SteelPiece> Steel
+);
+
 /// <summary>The sawing and drawing of a week.</summary>
-public sealed record CutView(DateOnly Monday, Saw Saw, IReadOnlyList<CutSection> Sections, IReadOnlyList<WeekDraw> Draws, double Cost);
+public sealed record CutView(
+    DateOnly Monday,
+    Saw Saw,
+    IReadOnlyList<CutSection> Sections,
+    IReadOnlyList<WeekDraw> Draws,
+    double Cost,
+    IReadOnlyList<ItemNeeds> Needs
+);
 
 /// <summary>Works out what a planned week takes.</summary>
 public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock, WorkLog log, SchoolLibrary library, GradusContext db)
@@ -41,6 +61,7 @@ public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock
         var names = await db.Students.Select(one => new { one.Id, one.Name }).ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
         var pieces = new List<(string Stock, CutPiece Piece)>();
         var draws = new List<StockDraw>();
+        var needs = new List<ItemNeeds>();
         foreach (var group in (plan?.Cells ?? []).GroupBy(cell => (cell.StudentId, cell.ItemId)))
         {
             var cell = group.First();
@@ -59,7 +80,19 @@ public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock
             var coupons = SlotFit.Of(work.BoothMinutes, setup.Week.HoursPerPeriod).Made(group.Count());
             var name = names.GetValueOrDefault(cell.StudentId, "");
             pieces.AddRange(work.Steel.Select(steel => (steel.Stock, new CutPiece(steel.LengthMm, steel.Count * coupons, $"{name}, {cell.TestId}"))));
-            draws.AddRange(work.Draws.Select(draw => draw with { Amount = draw.Amount * coupons, Cost = draw.Cost * coupons }));
+            var taken = work.Draws.Select(draw => draw with { Amount = draw.Amount * coupons, Cost = draw.Cost * coupons }).ToList();
+            draws.AddRange(taken);
+            needs.Add(
+                new ItemNeeds(
+                    cell.StudentId,
+                    cell.ItemId,
+                    coupons,
+                    test.Positions[0],
+                    [.. test.Passes.Select(pass => pass.Process).Distinct()],
+                    [.. taken.Where(draw => draw.Unit != "mm")],
+                    [.. work.Steel.Select(steel => steel with { Count = steel.Count * coupons })]
+                )
+            );
         }
 
         return new CutView(
@@ -78,7 +111,8 @@ public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock
                     .ThenBy(group => group.Key.Stock, StringComparer.Ordinal)
                     .Select(group => Draw(group.Key.Stock, group.Key.Unit, [.. group], levels, setup.Saw)),
             ],
-            draws.Sum(draw => draw.Cost)
+            draws.Sum(draw => draw.Cost),
+            needs
         );
     }
 

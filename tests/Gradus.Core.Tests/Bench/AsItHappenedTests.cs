@@ -97,6 +97,80 @@ public sealed class AsItHappenedTests
 
     // ---- Runs
 
+    // Where the section is cut, the drawing shows what lies there: a run by nine o'clock reaches six, nine and twelve, and not three.
+    [Theory]
+    [InlineData("6:00", "12:00", PipeSide.Nine, "12 6 9")]
+    [InlineData("6:00", "12:00", PipeSide.Three, "12 3 6")]
+    [InlineData("6:00", "9:00", PipeSide.Nine, "6 9")]
+    [InlineData("7:00", "8:00", PipeSide.Nine, "")]
+    public void A_bead_in_runs_is_laid_at_the_hours_that_they_reach(string from, string to, PipeSide side, string hours)
+    {
+        var log = Log(Pipe, CouponRecords.None with { Passes = [Run(Pipe, "root-1-1", 1, from, to, side)] });
+        var bead = log.Beads.Single(one => one.Key == "root-1-1");
+        Assert.False(log.IsLaid(bead.Key));
+        Assert.Equal(hours, string.Join(' ', log.LaidAt(bead)));
+    }
+
+    // Two runs of one bead, by three and then by nine: what explains a finding is the run that it lies in, not the one that came last.
+    [Theory]
+    [InlineData("3:00", 80)]
+    [InlineData("4:30", 80)]
+    [InlineData("9:00", 90)]
+    [InlineData("6:00", 90)]
+    public void A_finding_belongs_to_the_run_that_it_lies_in(string clock, double amps)
+    {
+        var runs = new[]
+        {
+            Run(Pipe, "root-1-1", 1, "6:00", "12:00", PipeSide.Three) with
+            {
+                Amps = 80,
+            },
+            Run(Pipe, "root-1-1", 9, "6:00", "12:00", PipeSide.Nine) with
+            {
+                Amps = 90,
+            },
+        };
+        var finding = Finding(DiscontinuityKind.Porosity, Stage.Root, clock);
+        Assert.Equal(amps, Log(Pipe, CouponRecords.None with { Passes = runs }).CauseFactsOf(finding).Amps);
+    }
+
+    [Theory]
+    [InlineData(600, 240, 710, true)] // ten to two over twelve
+    [InlineData(600, 240, 60, true)]
+    [InlineData(600, 240, 120, true)]
+    [InlineData(600, 240, 121, false)]
+    [InlineData(600, 240, 599, false)]
+    [InlineData(0, 720, 300, true)]
+    public void A_stretch_holds_what_lies_in_it_over_twelve_o_clock_as_well(double from, double length, double at, bool holds) =>
+        Assert.Equal(holds, new Reach(from, length).Holds(at, round: true));
+
+    [Theory]
+    [InlineData(10, 50, 60, true)]
+    [InlineData(10, 50, 60.1, false)]
+    [InlineData(10, 50, 9.9, false)]
+    public void A_stretch_of_plate_has_two_ends(double from, double length, double at, bool holds) =>
+        Assert.Equal(holds, new Reach(from, length).Holds(at, round: false));
+
+    [Fact]
+    public void A_bead_that_is_whole_is_laid_everywhere_and_one_not_begun_nowhere()
+    {
+        var log = Log(Pipe, CouponRecords.None with { Passes = [Run(Pipe, "root-1-1", 1)] });
+        Assert.Equal(Pipe.FitUp.Points, log.LaidAt(log.Beads.First()));
+        Assert.All(log.Beads.Skip(1), bead => Assert.Empty(log.LaidAt(bead)));
+        var half = Log(Plate, CouponRecords.None with { Passes = [Run(Plate, Plate.Beads()[0].Key, 1, "start", "middle")] });
+        Assert.Equal(["start"], half.LaidAt(half.Beads.First()));
+    }
+
+    [Fact]
+    public void A_drill_threatens_no_specimen_and_a_finding_without_a_place_none_either()
+    {
+        var finding = Finding(DiscontinuityKind.Undercut, Stage.Cap, "1:30", depth: 1.5);
+        Assert.Equal(VerdictKind.Reject, Log(Pipe, CouponRecords.None).Preview(finding).Outcome);
+        Assert.NotEmpty(Log(Pipe, CouponRecords.None).Preview(finding).Threatens);
+        Assert.Empty(Log(Pipe, CouponRecords.None, Pipe.Drills[0].Id).Preview(finding).Threatens);
+        Assert.Empty(Log(Pipe, CouponRecords.None).Preview(finding with { Place = null }).Threatens);
+    }
+
     [Theory]
     [InlineData("6:00", "12:00", PipeSide.Nine, 360, 360)] // by nine: clockwise from six
     [InlineData("6:00", "12:00", PipeSide.Three, 0, 360)]
