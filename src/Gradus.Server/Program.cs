@@ -16,6 +16,7 @@ using Gradus.Server.Library;
 using Gradus.Server.Planning;
 using Gradus.Server.Readiness;
 using Gradus.Server.School;
+using Gradus.Server.Search;
 using Gradus.Server.ShopMath;
 using Gradus.Server.Students;
 using Microsoft.AspNetCore.Authentication.Cookies;
@@ -55,7 +56,7 @@ builder.Services.AddDbContext<GradusContext>(
 builder.Services.AddSingleton<Storage>().AddSingleton<WriteGate>().AddScoped<Writes>();
 builder.Services.AddSingleton<SchoolClock>().AddSingleton<AuthorTickets>();
 builder.Services.AddSingleton<PhotoMaker>().AddSingleton<PhotoStore>();
-builder.Services.AddSingleton<SchoolLibrary>();
+builder.Services.AddSingleton<SchoolLibrary>().AddSingleton<FindingCounts>();
 builder
     .Services.AddScoped<FollowUp>()
     .AddScoped<CouponRecorder>()
@@ -112,7 +113,7 @@ builder
 
 // What is read is text, and tablets stand far from the router.
 builder.Services.AddResponseCompression(compression => compression.MimeTypes = ["application/json"]);
-builder.Services.AddAuthorization();
+builder.Services.AddRights();
 builder.Services.AddRateLimiter(limiter =>
 {
     // A PIN is short: guessing is slowed down for each address.
@@ -138,9 +139,12 @@ app.UseRateLimiter();
 app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
 app.MapHealth();
 app.MapAccounts();
+app.MapWallSession();
 app.MapShopMath();
 app.MapLibrary();
 app.MapFloor();
+app.MapWall();
+app.MapFind();
 app.MapStudents();
 app.MapCoupons();
 app.MapDecisions();

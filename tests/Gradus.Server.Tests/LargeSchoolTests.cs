@@ -22,6 +22,8 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
 
     [Theory]
     [InlineData("/api/floor", 22)]
+    [InlineData("/api/wall", 22)]
+    [InlineData("/api/find?q=AAC", 4)]
     [InlineData("/api/students/{student}", 14)]
     [InlineData("/api/students/{student}/coupons", 4)]
     [InlineData("/api/coupons/{coupon}", 14)]
@@ -55,6 +57,18 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
                 .Select(match => TableOf(asked, match.Groups[1].Value));
             Assert.Empty(scanned.Intersect(Growing));
         }
+    }
+
+    [Fact]
+    public async Task A_stamp_is_looked_up_by_its_beginning_and_not_by_walking_all_of_them()
+    {
+        recorder.Commands.Clear();
+        (await client.GetAsync("/api/find?q=AAC")).EnsureSuccessStatusCode();
+        using var scope = server.Services.CreateScope();
+        var connection = scope.ServiceProvider.GetRequiredService<GradusContext>().Database.GetDbConnection();
+        await connection.OpenAsync();
+        var ofCoupons = recorder.Commands.Single(asked => asked.Text.Contains("\"Coupons\"", StringComparison.Ordinal));
+        Assert.Contains(await Plan(connection, ofCoupons), step => step.Contains("USING INDEX IX_Coupons_Stamp (Stamp>", StringComparison.Ordinal));
     }
 
     [Fact]

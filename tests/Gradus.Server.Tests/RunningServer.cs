@@ -108,13 +108,13 @@ public sealed class RunningServer : WebApplicationFactory<Program>
 /// <summary>Requests as a client makes them.</summary>
 internal static class Calls
 {
-    public static async Task<Guid> AddStudent(this HttpClient client, string testId = "P8")
+    public static async Task<Guid> AddStudent(this HttpClient client, string testId = "P8", string? name = null)
     {
         var classes = await client.GetFromJsonAsync<JsonElement>("/api/classes");
         var id = Guid.CreateVersion7();
         var student = new
         {
-            name = "Student " + id,
+            name = name ?? "Student " + id,
             classGroupId = classes[0].GetProperty("id").GetGuid(),
             hand = "right",
             targetTestId = testId,
@@ -123,7 +123,7 @@ internal static class Calls
         return id;
     }
 
-    public static async Task<Guid> StartCoupon(this HttpClient client, Guid studentId, string testId = "P8", bool asTest = true)
+    public static async Task<Guid> StartCoupon(this HttpClient client, Guid studentId, string testId = "P8", bool asTest = true, Guid? boothId = null)
     {
         var id = Guid.CreateVersion7();
         (
@@ -134,6 +134,7 @@ internal static class Calls
                     studentId,
                     testId,
                     asTest,
+                    boothId,
                 }
             )
         ).EnsureSuccessStatusCode();

@@ -15,13 +15,15 @@ namespace Gradus.Server.Accounts;
 /// <param name="DemoPin">The PIN of the demo school's invented instructors; null on a real school.</param>
 /// <param name="AuthorTicket">As in <see cref="SignedIn"/>; null when nobody is signed in.</param>
 /// <param name="Today">The day at the school.</param>
+/// <param name="Wall">How students are named, on a wall screen; null elsewhere.</param>
 public sealed record SessionView(
     SchoolView? School,
     InstructorView? Instructor,
     IReadOnlyList<InstructorView> Instructors,
     string? DemoPin,
     string? AuthorTicket,
-    DateOnly Today
+    DateOnly Today,
+    WallNames? Wall
 );
 
 public sealed record SchoolView(string Name, string TimeZone, bool IsDemo);
@@ -106,14 +108,18 @@ public static class Endpoints
             .Select(one => new InstructorView(one.Id, one.Name, one.IsLead))
             .Take(Limits.PageRows)
             .ToListAsync(cancel);
-        var me = user.Identity?.IsAuthenticated == true ? instructors.FirstOrDefault(one => one.Id == user.InstructorId()) : null;
+        var me =
+            user.Identity?.IsAuthenticated == true && user.WallNames() is null
+                ? instructors.FirstOrDefault(one => one.Id == user.InstructorId())
+                : null;
         return new SessionView(
             school is null ? null : new SchoolView(school.Name, school.TimeZone, school.IsDemo),
             me,
             instructors,
             school?.IsDemo == true ? DemoPin : null,
             me is null ? null : tickets.Issue(me.Id),
-            clock.Today
+            clock.Today,
+            user.WallNames()
         );
     }
 

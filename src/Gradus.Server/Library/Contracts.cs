@@ -25,7 +25,8 @@ public sealed record TestRow(
 );
 
 /// <summary>A kind of discontinuity to choose from, with the measures that size it.</summary>
-/// <param name="Usual">The stages in which it is among the commonest.</param>
+/// <param name="Usual">The stages in which it is among the commonest, common practice.</param>
+/// <param name="Order">Its place among the kinds of each stage, from 0: the commonest of this school first.</param>
 public sealed record FindingKind(
     DiscontinuityKind Kind,
     string Name,
@@ -33,7 +34,8 @@ public sealed record FindingKind(
     IReadOnlyList<Stage> Stages,
     bool Hidden,
     IReadOnlyList<FindingMeasure> Measures,
-    IReadOnlyList<Stage> Usual
+    IReadOnlyList<Stage> Usual,
+    IReadOnlyDictionary<Stage, int> Order
 );
 
 /// <summary>A test with what follows from it, the chosen variants applied.</summary>

@@ -204,16 +204,25 @@ public static class Endpoints
             .GroupBy(parts => parts[0])
             .ToDictionary(group => group.Key, group => group.Last()[1], StringComparer.Ordinal);
 
-    private static List<FindingKind> Kinds() =>
-        [
-            .. Discontinuities.All.Select(entry => new FindingKind(
-                entry.Kind,
-                entry.Name,
-                entry.ShopName,
-                entry.Stages,
-                entry.Hidden,
-                entry.Measures,
-                entry.Usual ?? []
-            )),
-        ];
+    private static async Task<IResult> Kinds(FindingCounts counts, CancellationToken cancel)
+    {
+        var found = await counts.Read(cancel);
+        var order = Enum.GetValues<Stage>()
+            .ToDictionary(stage => stage, stage => Discontinuities.Ordered(stage, kind => found((stage, kind))).ToList());
+        return TypedResults.Ok(
+            (List<FindingKind>)
+                [
+                    .. Discontinuities.All.Select(entry => new FindingKind(
+                        entry.Kind,
+                        entry.Name,
+                        entry.ShopName,
+                        entry.Stages,
+                        entry.Hidden,
+                        entry.Measures,
+                        entry.Usual ?? [],
+                        entry.Stages.ToDictionary(stage => stage, stage => order[stage].IndexOf(entry))
+                    )),
+                ]
+        );
+    }
 }

@@ -4,6 +4,142 @@
  */
 
 export interface paths {
+    "/api/session/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WallRequest"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WallView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    q?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Found"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/solve": {
         parameters: {
             query?: never;
@@ -3004,6 +3140,83 @@ export interface paths {
                 };
             };
         };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{couponId}/findings/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    couponId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RecordFinding"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FindingPreview"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -6248,6 +6461,8 @@ export interface components {
             runsLeft: components["schemas"]["PlannedRun"][];
             /** @description What can be said of it besides its settings, by the ids of the coupon's `asks`. */
             asks: string[];
+            /** @description Of the places that are measured, those to which its runs reach. */
+            laidAt: string[];
         };
         /** @description How many, and how far apart centre to centre when spread evenly (0 for one). */
         BeadsAnswer: {
@@ -6923,6 +7138,7 @@ export interface components {
             draws: components["schemas"]["WeekDraw"][];
             /** Format: double */
             cost: number;
+            needs: components["schemas"]["ItemNeeds"][];
         };
         /** @enum {string} */
         DecisionKind: "testNow" | "practise" | "hold";
@@ -7168,11 +7384,26 @@ export interface components {
             stages: components["schemas"]["Stage"][];
             hidden: boolean;
             measures: components["schemas"]["FindingMeasure"][];
-            /** @description The stages in which it is among the commonest. */
+            /** @description The stages in which it is among the commonest, common practice. */
             usual: components["schemas"]["Stage"][];
+            /** @description Its place among the kinds of each stage, from 0: the commonest of this school first. */
+            order: {
+                [key: string]: number;
+            };
         };
         /** @enum {string} */
         FindingMeasure: "depthMm" | "heightMm" | "lengthMm" | "diameterMm" | "widthMm" | "count";
+        /** @description What a finding would come to if it were kept. */
+        FindingPreview: {
+            /** @description By itself, against the visual limits of the coupon's profile. */
+            outcome: components["schemas"]["VerdictKind"];
+            /** @description How it stands against each limit, the deciding one first. */
+            limits: components["schemas"]["LimitReason"][];
+            /** @description The specimens whose strip it lies in; empty while it has no place, and on a drill, from which none is cut. */
+            threatens: components["schemas"]["ThreatenedSpecimen"][];
+            /** @description Likeliest first. */
+            causes: components["schemas"]["LikelyCause"][];
+        };
         /** @description A finding as it should have been said: its kind, place and sizes. Lengths in mm. */
         FindingValues: {
             kind: null | components["schemas"]["DiscontinuityKind"];
@@ -7192,6 +7423,7 @@ export interface components {
             widthMm?: null | number;
             /** Format: int32 */
             count?: null | number;
+            toe?: null | components["schemas"]["JointMember"];
         };
         FindingView: {
             /** Format: uuid */
@@ -7214,6 +7446,7 @@ export interface components {
             widthMm: null | number;
             /** Format: int32 */
             count: null | number;
+            toe: null | components["schemas"]["JointMember"];
             outcome: components["schemas"]["VerdictKind"];
             deciding: null | components["schemas"]["LimitReason"];
             causes: components["schemas"]["LikelyCause"][];
@@ -7532,6 +7765,39 @@ export interface components {
             /** @description The call of the interface that answers it. */
             call: string;
         };
+        /** @description What answers to what was typed; of each kind at most eight. */
+        Found: {
+            students: components["schemas"]["FoundStudent"][];
+            coupons: components["schemas"]["FoundCoupon"][];
+            tests: components["schemas"]["FoundTest"][];
+        };
+        FoundCoupon: {
+            /** Format: uuid */
+            id: string;
+            stamp: string;
+            studentName: string;
+            testId: string;
+            /**
+             * Format: date
+             * @description The day at the school.
+             */
+            startedOn: string;
+            verdict: null | components["schemas"]["VerdictKind"];
+            givenUp: boolean;
+        };
+        FoundStudent: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            className: string;
+            targetTestId: string;
+            /** @description Whoever left is found too. */
+            hasLeft: boolean;
+        };
+        FoundTest: {
+            id: string;
+            title: string;
+        };
         /** @description A gate: what the policy asks for first, and whether it is met. */
         Gate: {
             /** @description The setting of the policy that asks for it, or `canJudge`. */
@@ -7712,6 +7978,20 @@ export interface components {
         };
         /** @enum {string} */
         ItemKind: "underRules" | "coached" | "drill";
+        /** @description What has to lie in the booth for an item of a student: for all its coupons of the week. */
+        ItemNeeds: {
+            /** Format: uuid */
+            studentId: string;
+            itemId: string;
+            /** Format: int32 */
+            coupons: number;
+            position: string;
+            processes: components["schemas"]["Process"][];
+            /** @description Filler, gas and discs. */
+            draws: components["schemas"]["StockDraw"][];
+            /** @description The pieces, sawn to length. */
+            steel: components["schemas"]["SteelPiece"][];
+        };
         /** @description What one more practice item is expected to add to the chance of a clean full coupon. */
         ItemWorth: {
             /** @description The stage that a drill works on; null for a full coupon. */
@@ -8880,6 +9160,7 @@ export interface components {
             widthMm: null | number;
             /** Format: int32 */
             count: null | number;
+            toe?: null | components["schemas"]["JointMember"];
         };
         /** @description A fit-up as measured. */
         RecordFitUp: {
@@ -9294,6 +9575,7 @@ export interface components {
              * @description The day at the school.
              */
             today: string;
+            wall: null | components["schemas"]["WallNames"];
         };
         SetPrice: {
             id: string;
@@ -9487,10 +9769,7 @@ export interface components {
             kind: string;
             verdict: components["schemas"]["TestVerdict"];
         };
-        /**
-         * @description The stages of a weld, in the order in which they are laid.
-         * @enum {string}
-         */
+        /** @enum {string} */
         Stage: "fitUp" | "root" | "hot" | "fill" | "cap";
         StageChance: {
             stage: components["schemas"]["Stage"];
@@ -9508,6 +9787,14 @@ export interface components {
             /** Format: uuid */
             boothId: null | string;
             asTest: null | boolean;
+        };
+        /** @description Lengths of one stock that are cut for an item; in mm. */
+        SteelPiece: {
+            stock: string;
+            /** Format: double */
+            lengthMm: number;
+            /** Format: int32 */
+            count: number;
         };
         /**
          * @description Where a student is with a step.
@@ -9530,6 +9817,17 @@ export interface components {
         /** @description The steps of the school, those that need less first. */
         StepsView: {
             steps: components["schemas"]["StepView"][];
+        };
+        /** @description What an item takes from one stock. */
+        StockDraw: {
+            /** @description The stock by its trade name: `E7018 1/8 in`, `Pipe NPS 6 schedule 80`. */
+            stock: string;
+            /** @description `kg`, `L`, `mm` of length, or `each`. */
+            unit: string;
+            /** Format: double */
+            amount: number;
+            /** Format: double */
+            cost: number;
         };
         /** @description How much of a stock there is. Of bars the amount counts bars of the length. */
         StockLevel: {
@@ -9823,6 +10121,13 @@ export interface components {
             /** Format: double */
             perThickness: number;
         };
+        /** @description A specimen that a finding lies in, by its number among those of the test, from 0. */
+        ThreatenedSpecimen: {
+            /** Format: int32 */
+            specimen: number;
+            /** @description As it is said: `root bend 2`. */
+            name: string;
+        };
         /** @description How many coupons it took until a stage came out clean three times running; null while it has not. */
         TimeToClean: {
             stage: components["schemas"]["Stage"];
@@ -9947,10 +10252,7 @@ export interface components {
             reasons: components["schemas"]["LimitReason"][];
             passed: components["schemas"]["LimitReason"][];
         };
-        /**
-         * @description What a judgement came to.
-         * @enum {string}
-         */
+        /** @enum {string} */
         VerdictKind: "accept" | "reject" | "cannot-judge";
         /** @description The verdict as it stands: of this moment while open, the snapshot once closed. */
         VerdictView: {
@@ -10015,6 +10317,61 @@ export interface components {
         };
         /** @enum {string} */
         VoidReason: "quenched" | "moved" | "helped" | "wrongPosition" | "toesDressed" | "capBuiltToMask" | "wrongTest" | "other";
+        WallBooth: {
+            /** Format: int32 */
+            number: number;
+            /** Format: int32 */
+            column: number;
+            /** Format: int32 */
+            row: number;
+            closedWhy: null | string;
+            /** @description Who is in it; null for nobody, or nobody who is named here. */
+            name: null | string;
+            coupon: null | components["schemas"]["WallCoupon"];
+            /** @description Who comes into it in this period. */
+            planned: null | string;
+        };
+        WallCall: {
+            /** Format: int32 */
+            booth: null | number;
+            name: null | string;
+            stamp: string;
+            point: string;
+            /** Format: date-time */
+            calledAt: string;
+        };
+        WallCoupon: {
+            stamp: string;
+            testTitle: string;
+            asTest: boolean;
+            next: components["schemas"]["NextStep"];
+            /** Format: int32 */
+            beadsLaid: number;
+            /** Format: int32 */
+            beadsPlanned: number;
+            section: components["schemas"]["SectionSketch"];
+        };
+        /** @enum {string} */
+        WallNames: "first" | "stamps";
+        /** @description Makes this screen a wall screen: whoever was signed in on it is signed out. */
+        WallRequest: {
+            names: null | components["schemas"]["WallNames"];
+        };
+        /** @description The floor as it hangs on the wall: no full name, no chance, no decision, nothing to tap. */
+        WallView: {
+            /** Format: date */
+            today: string;
+            periodName: string;
+            booths: components["schemas"]["WallBooth"][];
+            calls: components["schemas"]["WallCall"][];
+            /** @description Who has no booth, as they are named here. */
+            waiting: string[];
+            /**
+             * Format: int32
+             * @description How many more have none.
+             */
+            waitingUnnamed: number;
+        };
         WayStep: {
             test: string;
             title: string;
