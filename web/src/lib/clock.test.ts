@@ -1,5 +1,5 @@
-import { expect, it } from 'vitest'
-import { clockAt, minutesOf } from './clock'
+import { describe, expect, it } from 'vitest'
+import { clockAt, minutesOf, nearestHour } from './clock'
 
 it('counts from twelve, and goes round either way', () => {
   expect(['12', '12:00', '6', '4:30', '11:30'].map(minutesOf)).toEqual([0, 0, 360, 270, 690])
@@ -11,4 +11,17 @@ it('counts from twelve, and goes round either way', () => {
     '12:00',
     '11:30',
   ])
+})
+
+describe('the hour at which the section is cut for a place', () => {
+  const hours = ['12', '3', '6', '9']
+  it.each([
+    ['4:00', '3'],
+    ['5:00', '6'],
+    ['11:30', '12'],
+    ['12:30', '12'],
+    ['10:00', '9'],
+    ['1:30', '12'],
+  ])('at %s is %s', (clock, hour) => expect(nearestHour(clock, hours)).toBe(hour))
+  it('is none where no hour is measured', () => expect(nearestHour('4:00', [])).toBeNull())
 })

@@ -19,8 +19,23 @@
     done?: readonly string[]
     point?: string
     onpoint?: (at: string) => void
+    /** Which way the next bead is welded on fixed pipe; null where the pipe lies otherwise. */
+    progression?: 'uphill' | 'downhill' | null
+    /** Draws the line from the chosen hour to the section beside it. */
+    cut?: boolean
   }
-  let { marks, specimens, chosen, onpick, points = [], done = [], point, onpoint }: Props = $props()
+  let {
+    marks,
+    specimens,
+    chosen,
+    onpick,
+    points = [],
+    done = [],
+    point,
+    onpoint,
+    progression = null,
+    cut = false,
+  }: Props = $props()
 
   const PLACES = Array.from({ length: 24 }, (_, index) => clockAt(index * 30))
   const at = (clock: string, radius: number) => {
@@ -33,6 +48,14 @@
       onpick(clock)
     }
   }
+  const NODE = 22
+  /** From the hour that is cut to the right edge, where the section stands; from the left half round below. */
+  const cutLine = $derived.by(() => {
+    if (!cut || !point) return null
+    const { x, y } = at(point, 122)
+    return x > -1 ? `M${x + NODE} ${y}H146` : `M${x} ${y + NODE}V142H146`
+  })
+
   function slice(clock: string): string {
     const middle = minutesOf(clock)
     const edge = (minutes: number, radius: number) => {
@@ -49,8 +72,32 @@
   role="group"
   aria-label="Clock ring of the pipe: choose where the finding is"
 >
+  <defs>
+    <pattern id="cut-out" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <line x1="0" y1="0" x2="0" y2="7" stroke="var(--straw-ink)" stroke-width="1.2" />
+    </pattern>
+  </defs>
+  {#if cutLine}<path
+      d={cutLine}
+      class="hidden sm:inline"
+      fill="none"
+      stroke="var(--ink)"
+      stroke-width="2"
+      stroke-dasharray="6 4"
+    />{/if}
+  {#if progression}
+    <g fill="none" stroke="var(--cold)" stroke-width="2.5" aria-hidden="true">
+      {#each [1, -1] as side (side)}
+        <g transform="scale({side} {progression === 'uphill' ? 1 : -1})">
+          <path d="M10 51A52 52 0 0 0 17 -49" />
+          <path d="M27 -52L16 -49L23 -40" />
+        </g>
+      {/each}
+    </g>
+  {/if}
   {#each specimens as specimen (specimen.clock)}
     <path d={slice(specimen.clock)} fill="var(--straw-ground)" />
+    <path d={slice(specimen.clock)} fill="url(#cut-out)" />
   {/each}
   {#each PLACES as clock (clock)}
     <path
@@ -68,14 +115,14 @@
     />
   {/each}
   {#each ['12', '3', '6', '9'].filter((hour) => !points.includes(hour)) as hour (hour)}
-    {@const place = at(`${hour}:00`, 112)}
+    {@const place = at(hour, 112)}
     <text x={place.x} y={place.y + 7} text-anchor="middle" class="number" font-size="21" fill="var(--ink)"
       >{hour}</text
     >
   {/each}
   <g role="group" aria-label="Measured at">
     {#each points as hour (hour)}
-      {@const place = at(hour.includes(':') ? hour : `${hour}:00`, 122)}
+      {@const place = at(hour, 122)}
       <g
         role="button"
         tabindex="0"

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import { beadName } from '$lib/words'
+  import { numberPlace } from './number-place'
 
   export type Dimension = { key: string; text: string; state: 'open' | 'set' | 'mend'; active: boolean }
 
@@ -11,12 +12,28 @@
     /** Beads that belong to this coupon; others of the plan are only hinted at. Left out: a plan to look at, not to log on. */
     own?: Set<string>
     next?: string | null
+    /** Beads that are laid here but not yet from end to end. */
+    partly?: Set<string>
+    /** While a finding is placed: the toe at which it lies, and which bead's toes can be tapped. */
+    toes?: { bead: string; chosen: 'a' | 'b' | null }
+    ontoe?: (toe: 'a' | 'b') => void
     /** Tappable dimensions by measure; none while welding. */
     dimensions?: Record<string, Dimension>
     onbead?: (key: string) => void
     ondimension?: (key: string) => void
   }
-  let { section, laid = new Set(), own, next = null, dimensions = {}, onbead, ondimension }: Props = $props()
+  let {
+    section,
+    laid = new Set(),
+    own,
+    next = null,
+    partly = new Set(),
+    toes,
+    ontoe,
+    dimensions = {},
+    onbead,
+    ondimension,
+  }: Props = $props()
 
   const measuring = $derived(Object.keys(dimensions).length > 0)
   const BESIDE = 5 // mm of steel shown beside the joint
@@ -42,24 +59,13 @@
 
   const path = (points: { x: number; y: number }[]) =>
     `M${points.map((point) => `${point.x},${-point.y}`).join('L')}Z`
-  /** The centre of area of an outline: where its number stands. */
-  function middle(points: { x: number; y: number }[]) {
-    let [area, x, y] = [0, 0, 0]
-    points.forEach((one, index) => {
-      const two = points[(index + 1) % points.length]!
-      const cross = one.x * two.y - two.x * one.y
-      area += cross
-      x += (one.x + two.x) * cross
-      y += (one.y + two.y) * cross
-    })
-    return { x: x / (3 * area), y: -y / (3 * area) }
-  }
-
-  /** A number is never taller than its bead. */
-  const numberSize = (points: { y: number }[]) => {
-    const ys = points.map((point) => point.y)
-    return Math.min(2.1, Math.max(0.7, (Math.max(...ys) - Math.min(...ys)) * 0.62))
-  }
+  const codeOf = (bead: Schema['PlannedBead']) =>
+    `${bead.layer}${
+      bead.beadInLayer > 1 ||
+      section.beads.some((other) => other.layer === bead.layer && other.beadInLayer > 1)
+        ? String.fromCharCode(96 + bead.beadInLayer)
+        : ''
+    }`
   // Where each dimension's label stands, in mm.
   const places = $derived<Record<string, { x: number; y: number }>>({
     rootOpeningMm: { x: opening / 2, y: section.strip ? 9 : 3.6 },
@@ -67,8 +73,23 @@
     offsetMm: { x: opening + 16.5, y: 3.4 },
     bevelDegA: { x: section.memberA.at(-3)!.x - 6.5, y: -thickness - 2.8 },
     bevelDegB: { x: section.memberB.at(-3)!.x + 6.5, y: -thickness - offset - 2.8 },
+    face: { x: opening / 2, y: -top + 2.8 },
+    rootA: { x: -8, y: -bottom - 2.8 },
+    rootB: { x: opening + 8, y: -bottom - 2.8 },
     stripGapMm: { x: -16.5, y: 3.4 },
     ringGapMm: { x: -16.5, y: 3.4 },
+  })
+  /** The left and the right end of the layer of a bead, at its face. */
+  const toePlaces = $derived.by(() => {
+    const layer = section.beads.find((bead) => bead.key === toes?.bead)?.layer
+    const points = section.beads.filter((bead) => bead.layer === layer).flatMap((bead) => bead.outline)
+    if (!points.length) return []
+    // The corner at the face, not the one lower down the same wall.
+    const end = (sign: 1 | -1) => points.toSorted((a, b) => sign * (a.x - b.x) || b.y - a.y)[0]!
+    return [
+      { toe: 'a' as const, name: 'Left toe', ...end(1) },
+      { toe: 'b' as const, name: 'Right toe', ...end(-1) },
+    ]
   })
   const keyed = (act: () => void) => (event: KeyboardEvent) => {
     if (event.key === 'Enter' || event.key === ' ') {
@@ -78,25 +99,19 @@
   }
 </script>
 
-{#snippet number(
-  bead: Schema['PlannedBead'],
-  centre: { x: number; y: number },
-  isLaid: boolean,
-  isNext: boolean,
-)}
-  <text
-    x={centre.x}
-    y={centre.y + numberSize(bead.outline) * 0.36}
-    text-anchor="middle"
-    class="number"
-    font-size={numberSize(bead.outline)}
-    fill={isLaid ? 'var(--sheet)' : isNext ? 'var(--on-straw)' : 'var(--ink)'}
-  >
-    {bead.layer}{bead.beadInLayer > 1 ||
-    section.beads.some((other) => other.layer === bead.layer && other.beadInLayer > 1)
-      ? String.fromCharCode(96 + bead.beadInLayer)
-      : ''}
-  </text>
+{#snippet number(bead: Schema['PlannedBead'], isLaid: boolean, isNext: boolean)}
+  {@const code = codeOf(bead)}
+  {@const place = numberPlace(bead.outline, code.length)}
+  {#if place}
+    <text
+      x={place.x}
+      y={place.size * 0.35 - place.y}
+      text-anchor="middle"
+      class="number"
+      font-size={place.size}
+      fill={isLaid ? 'var(--sheet)' : isNext ? 'var(--on-straw)' : 'var(--ink)'}>{code}</text
+    >
+  {/if}
 {/snippet}
 
 <svg
@@ -110,6 +125,9 @@
   <defs>
     <pattern id="hatch" width="1.6" height="1.6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
       <line x1="0" y1="0" x2="0" y2="1.6" stroke="var(--steel-edge)" stroke-width="0.16" />
+    </pattern>
+    <pattern id="partly" width="1" height="1" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <rect width="0.55" height="1" fill="var(--bronze)" />
     </pattern>
   </defs>
   {#each [section.memberA, section.memberB, ...(section.strip ? [section.strip] : [])] as member, index (index)}
@@ -125,13 +143,18 @@
   {#each section.beads as bead (bead.key)}
     {@const isLaid = laid.has(bead.key)}
     {@const isNext = bead.key === next}
-    {@const centre = middle(bead.outline)}
     {#if own?.has(bead.key)}
       <g
         role="button"
         tabindex="0"
         aria-pressed={isLaid}
-        aria-label="{beadName(bead)}: {isLaid ? 'laid' : isNext ? 'next, not laid' : 'not laid'}"
+        aria-label="{beadName(bead)}: {isLaid
+          ? 'laid'
+          : partly.has(bead.key)
+            ? 'laid here, not yet from end to end'
+            : isNext
+              ? 'next, not laid'
+              : 'not laid'}"
         data-bead={bead.key}
         onclick={() => onbead?.(bead.key)}
         onkeydown={keyed(() => onbead?.(bead.key))}
@@ -144,11 +167,19 @@
           stroke-dasharray={isLaid ? undefined : '5 4'}
           vector-effect="non-scaling-stroke"
         />
-        {@render number(bead, centre, isLaid, isNext)}
+        {#if partly.has(bead.key)}<path
+            d={path(bead.outline)}
+            fill="url(#partly)"
+            stroke="var(--ink)"
+            stroke-width="1.4"
+            stroke-dasharray="5 4"
+            vector-effect="non-scaling-stroke"
+          />{/if}
+        {@render number(bead, isLaid, isNext)}
       </g>
     {:else if !own}
       <path d={path(bead.outline)} fill="var(--straw-ground)" stroke="var(--ink)" stroke-width="0.18" />
-      {@render number(bead, centre, false, false)}
+      {@render number(bead, false, false)}
     {:else}
       <path
         d={path(bead.outline)}
@@ -181,6 +212,31 @@
       pointer-events="none"
     />
   {/if}
+  {#each toePlaces as one (one.toe)}
+    <g
+      role="button"
+      tabindex="0"
+      aria-pressed={toes?.chosen === one.toe}
+      aria-label={one.name}
+      onclick={() => ontoe?.(one.toe)}
+      onkeydown={keyed(() => ontoe?.(one.toe))}
+      transform="translate({one.x} {-one.y})"
+    >
+      <circle
+        r="1.7"
+        fill={toes?.chosen === one.toe ? 'var(--caution-ground)' : 'var(--sheet)'}
+        fill-opacity={toes?.chosen === one.toe ? 0.55 : 0.6}
+        stroke="var(--ink)"
+        stroke-width={toes?.chosen === one.toe ? 4 : 1.6}
+        stroke-dasharray={toes?.chosen === one.toe ? undefined : '4 3'}
+        vector-effect="non-scaling-stroke"
+      />
+      {#if toes?.chosen === one.toe}<path
+          d="M-0.8 -0.7h0.45l0.35 0.5l0.35 -0.5h0.45v1.2h-1.6z"
+          fill="var(--caution)"
+        />{/if}
+    </g>
+  {/each}
   {#each Object.entries(dimensions) as [key, dimension] (key)}
     {@const place = places[key]}
     {#if place}

@@ -46,14 +46,15 @@
   role="group"
   aria-label="Plate strip: choose how far from the start the finding is"
 >
+  <defs>
+    <pattern id="cut-out" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <line x1="0" y1="0" x2="0" y2="9" stroke="var(--straw-ink)" stroke-width="1.2" />
+    </pattern>
+  </defs>
   {#each specimens as specimen (specimen.fromMm)}
-    <rect
-      x={x(specimen.fromMm)}
-      y="14"
-      width={x(specimen.toMm - specimen.fromMm)}
-      height="72"
-      fill="var(--straw-ground)"
-    />
+    {#each ['var(--straw-ground)', 'url(#cut-out)'] as fill (fill)}
+      <rect x={x(specimen.fromMm)} y="14" width={x(specimen.toMm - specimen.fromMm)} height="72" {fill} />
+    {/each}
     <text
       x={x((specimen.fromMm + specimen.toMm) / 2)}
       y="11"

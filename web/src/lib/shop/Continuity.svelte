@@ -63,19 +63,11 @@
     {/if}
     <label class="block">
       <span class="eyebrow block">Test passed on</span>
-      <input
-        type="date"
-        class="number h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2 text-lg"
-        bind:value={values.qualifiedOn}
-      />
+      <input type="date" class="field number w-full text-lg" bind:value={values.qualifiedOn} />
     </label>
     <label class="block">
       <span class="eyebrow block">Process last used on</span>
-      <input
-        type="date"
-        class="number h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2 text-lg"
-        bind:value={values.lastUsedOn}
-      />
+      <input type="date" class="field number w-full text-lg" bind:value={values.lastUsedOn} />
     </label>
   {/snippet}
   {#snippet result()}

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import { MM_PER_INCH as INCH } from '$lib/units.svelte'
+  import { AREA, lengthText, MASS, MM_PER_INCH as INCH, quantityText, VOLUME } from '$lib/units.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
   import JointSection from '$lib/drawings/JointSection.svelte'
   import Len from '$lib/parts/Len.svelte'
   import Choice from './Choice.svelte'
   import LengthField from './LengthField.svelte'
-  import { digits, live } from './live'
+  import { live } from './live'
   import NumberField from './NumberField.svelte'
   import Row from './Row.svelte'
   import ShopCard from './ShopCard.svelte'
@@ -95,7 +95,14 @@
   )
 </script>
 
-<ShopCard id="groove" {formulas} {values} error={plan.error ?? metal.error} wide>
+<ShopCard
+  id="groove"
+  {formulas}
+  {values}
+  error={plan.error ?? metal.error}
+  wide
+  room="min-h-[37rem] lg:min-h-[24rem]"
+>
   {#snippet fields()}
     <Choice label="Joint" options={FORMS} bind:value={values.form} />
     <LengthField label="Thickness" bind:mm={values.thicknessMm} />
@@ -116,7 +123,7 @@
       {/if}
     {/if}
     <LengthField label="Bead width" bind:mm={values.beadWidthMm} />
-    <NumberField label="Bead area" unit="mm²" bind:value={values.beadAreaMm2} />
+    <NumberField label="Bead area" of={AREA} bind:value={values.beadAreaMm2} />
     <NumberField label="Overlap, share" bind:value={values.overlap} />
     {#if !isFillet}<LengthField label="Fill now below flush" bind:mm={values.fillBelowFlushMm} />{/if}
   {/snippet}
@@ -129,7 +136,7 @@
     {#if plan.data}
       <Row name="Beads by layer">{plan.data.layers.join(' – ')}</Row>
       <Row name="Beads in all">{plan.data.layers.reduce((sum, beads) => sum + beads, 0)}</Row>
-      <Row name="Area to fill, with the face">{digits(plan.data.neededMm2)} mm²</Row>
+      <Row name="Area to fill, with the face">{quantityText(plan.data.neededMm2, AREA)}</Row>
       <Row name="Width at the face"><Len mm={plan.data.section.faceWidthMm} /></Row>
       <Row name="Order">{plan.data.section.order === 'bottomUp' ? 'from the bottom up' : 'side to side'}</Row>
       {#if plan.data.cap && !isFillet}
@@ -144,8 +151,8 @@
       {/if}
     {/if}
     {#if metal.data}
-      <Row name="Groove volume">{digits(metal.data.grooveVolumeMm3 / 1000)} cm³</Row>
-      <Row name="Metal, with a 1/16 cap">{digits(metal.data.massKg * 1000)} g</Row>
+      <Row name="Groove volume">{quantityText(metal.data.grooveVolumeMm3, VOLUME)}</Row>
+      <Row name="Metal, with a cap of {lengthText(INCH / 16)}">{quantityText(metal.data.massKg, MASS)}</Row>
     {/if}
   {/snippet}
 </ShopCard>

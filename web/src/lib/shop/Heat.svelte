@@ -2,11 +2,12 @@
   import { api, ask, type Schema } from '$lib/api/client'
   import Choice from './Choice.svelte'
   import LengthField from './LengthField.svelte'
-  import { digits, live } from './live'
+  import { live } from './live'
   import NumberField from './NumberField.svelte'
   import Row from './Row.svelte'
   import ShopCard from './ShopCard.svelte'
   import { cardValues } from './values.svelte'
+  import { HEAT, quantityText, units } from '$lib/units.svelte'
 
   let { formulas }: { formulas: Schema['Formula'][] } = $props()
   type By = '1' | '0.8' | '0.6'
@@ -31,8 +32,10 @@
         }),
       ),
   )
-  const MOST = 3
-  const share = $derived(Math.min(1, (answer.data?.kJPerMm ?? 0) / MOST))
+  // A scale of whole numbers in either unit: to 3 kJ/mm, or to 75 kJ/in.
+  const marks = $derived(units.unit === 'in' ? [0, 25, 50, 75] : [0, 1, 2, 3])
+  const most = $derived(marks.at(-1)!)
+  const share = $derived(Math.min(1, (answer.data?.kJPerMm ?? 0) / HEAT[units.unit].per / most))
 </script>
 
 <ShopCard id="heat" {formulas} {values} error={answer.error}>
@@ -43,14 +46,19 @@
     <Choice label="By" options={BY} bind:value={values.efficiency} />
   {/snippet}
   {#snippet drawing()}
-    <svg viewBox="0 0 150 34" class="w-full" role="img" aria-label="Heat input on a scale from 0 to 3 kJ/mm">
+    <svg
+      viewBox="0 0 150 34"
+      class="w-full"
+      role="img"
+      aria-label="Heat input on a scale from 0 to {most} {HEAT[units.unit].unit}"
+    >
       <rect x="5" y="6" width="140" height="12" fill="var(--steel)" />
       <rect x="5" y="6" width={140 * share} height="12" fill="var(--bronze)" />
-      {#each [0, 1, 2, 3] as mark (mark)}
+      {#each marks as mark (mark)}
         <text
-          x={5 + (140 * mark) / MOST}
+          x={5 + (140 * mark) / most}
           y="31"
-          text-anchor={mark === 0 ? 'start' : mark === MOST ? 'end' : 'middle'}
+          text-anchor={mark === 0 ? 'start' : mark === most ? 'end' : 'middle'}
           class="number"
           font-size="11"
           fill="var(--soft)">{mark}</text
@@ -60,8 +68,7 @@
   {/snippet}
   {#snippet result()}
     {#if answer.data}
-      <Row name="Heat input">{digits(answer.data.kJPerMm)} kJ/mm</Row>
-      <Row name="">{digits(answer.data.kJPerInch)} kJ/in</Row>
+      <Row name="Heat input">{quantityText(answer.data.kJPerMm, HEAT)}</Row>
     {/if}
   {/snippet}
 </ShopCard>

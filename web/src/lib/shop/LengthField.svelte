@@ -53,9 +53,7 @@
   <span class="flex items-center gap-1">
     <input
       bind:this={input}
-      class="number h-12 w-full min-w-0 border-[1.5px] bg-(--page) px-2 text-xl {wrong
-        ? 'border-(--caution)'
-        : 'border-(--steel-edge)'}"
+      class="field number w-full text-xl"
       value={typed ?? exactText(mm)}
       {oninput}
       aria-invalid={wrong !== null}

@@ -1,6 +1,16 @@
 <script lang="ts">
-  type Props = { label: string; unit?: string; value: number }
-  let { label, unit = '', value = $bindable() }: Props = $props()
+  import { digits, units, type Quantity } from '$lib/units.svelte'
+
+  type Props = {
+    label: string
+    unit?: string
+    /** A quantity that is shown in the pair of units that was chosen; the value is the kept one. */
+    of?: Quantity
+    value: number
+  }
+  let { label, unit = '', of, value = $bindable() }: Props = $props()
+  const per = $derived(of?.[units.unit].per ?? 1)
+  const said = $derived(of?.[units.unit].unit ?? unit)
   let typed = $state<string | null>(null)
   const wrong = $derived(typed !== null && read(typed) === null)
 
@@ -13,7 +23,7 @@
   function oninput(event: Event) {
     typed = (event.currentTarget as HTMLInputElement).value
     const number = read(typed)
-    if (number !== null) value = number
+    if (number !== null) value = number * per
   }
 </script>
 
@@ -21,11 +31,9 @@
   <span class="eyebrow block">{label}</span>
   <span class="flex items-center gap-1">
     <input
-      class="number h-12 w-full min-w-0 border-[1.5px] bg-(--page) px-2 text-xl {wrong
-        ? 'border-(--caution)'
-        : 'border-(--steel-edge)'}"
+      class="field number w-full text-xl"
       inputmode="decimal"
-      value={typed ?? String(value)}
+      value={typed ?? (of ? digits(value / per).replaceAll(',', '') : String(value))}
       {oninput}
       onblur={() => {
         if (!wrong) typed = null
@@ -33,7 +41,7 @@
       aria-invalid={wrong}
       autocomplete="off"
     />
-    {#if unit}<span class="number whitespace-nowrap text-(--soft)">{unit}</span>{/if}
+    {#if said}<span class="number whitespace-nowrap text-(--soft)">{said}</span>{/if}
   </span>
   {#if wrong}<span class="block text-sm text-(--caution)" role="alert">Give a number.</span>{/if}
 </label>

@@ -33,7 +33,7 @@
   {#snippet result()}
     <span class="grid gap-4 lg:grid-cols-3">
       {#each codes.data ?? [] as code (code.code)}
-        <table class="w-full self-start text-left text-sm">
+        <table class="ledger self-start text-sm">
           <caption class="text-left font-semibold">{codeName(code.code)}</caption>
           <thead
             ><tr

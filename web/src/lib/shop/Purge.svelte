@@ -1,15 +1,14 @@
 <script lang="ts">
-  import { MM_PER_INCH as INCH } from '$lib/units.svelte'
+  import { digits, FLOW, GAS_VOLUME, lengthText, MM_PER_INCH as INCH, quantityText } from '$lib/units.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
   import LengthField from './LengthField.svelte'
-  import { digits, live } from './live'
+  import { live } from './live'
   import NumberField from './NumberField.svelte'
   import Row from './Row.svelte'
   import ShopCard from './ShopCard.svelte'
   import { cardValues } from './values.svelte'
 
   let { formulas }: { formulas: Schema['Formula'][] } = $props()
-  const LITRES_PER_CUBIC_FOOT = 28.316846592
   const values = cardValues('purge', {
     insideDiameterMm: 6.065 * INCH,
     lengthMm: 24 * INCH,
@@ -26,7 +25,7 @@
             insideDiameterMm: values.insideDiameterMm,
             lengthMm: values.lengthMm,
             volumeChanges: values.volumeChanges,
-            flowLPerMin: (values.flowFt3PerH * LITRES_PER_CUBIC_FOOT) / 60,
+            flowLPerMin: values.flowFt3PerH * FLOW.in.per,
           },
         }),
       ),
@@ -38,7 +37,13 @@
     <LengthField label="Inside diameter" bind:mm={values.insideDiameterMm} />
     <LengthField label="Purged length" bind:mm={values.lengthMm} />
     <NumberField label="Volume changes (4 to 6)" bind:value={values.volumeChanges} />
-    <NumberField label="Flow" unit="ft³/h" bind:value={values.flowFt3PerH} />
+    <NumberField
+      label="Flow"
+      of={FLOW}
+      bind:value={
+        () => values.flowFt3PerH * FLOW.in.per, (lPerMin) => (values.flowFt3PerH = lPerMin / FLOW.in.per)
+      }
+    />
   {/snippet}
   {#snippet drawing()}
     <svg
@@ -63,10 +68,12 @@
   {/snippet}
   {#snippet result()}
     {#if answer.data}
-      <Row name="Volume">{digits(answer.data.volumeL)} L</Row>
+      <Row name="Volume">{quantityText(answer.data.volumeL, GAS_VOLUME)}</Row>
       <Row name="Wait before the root">{digits(answer.data.minutes)} min</Row>
     {/if}
-    <p class="border-t py-1 text-sm">Untape only as much as will be welded next, about 2 in.</p>
+    <p class="border-t py-1 text-sm">
+      Untape only as much as will be welded next, about {lengthText(2 * INCH)}.
+    </p>
     <p class="text-sm text-(--caution)">
       Argon displaces air in a closed space: below 19.5 % oxygen do not enter.
     </p>

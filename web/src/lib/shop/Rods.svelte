@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { MM_PER_INCH as INCH } from '$lib/units.svelte'
+  import { MASS, MM_PER_INCH as INCH, quantityText } from '$lib/units.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
   import LengthField from './LengthField.svelte'
-  import { digits, live } from './live'
+  import { live } from './live'
   import NumberField from './NumberField.svelte'
   import Row from './Row.svelte'
   import ShopCard from './ShopCard.svelte'
@@ -42,7 +42,11 @@
     <LengthField label="Rod length" bind:mm={values.lengthMm} />
     <LengthField label="Stub" bind:mm={values.stubMm} />
     <NumberField label="Recovery (0.9 cellulosic, 1.1 basic)" bind:value={values.recovery} />
-    <NumberField label="Metal needed" unit="g" bind:value={values.requiredG} />
+    <NumberField
+      label="Metal needed"
+      of={MASS}
+      bind:value={() => values.requiredG / 1000, (kg) => (values.requiredG = kg * 1000)}
+    />
   {/snippet}
   {#snippet drawing()}
     <svg viewBox="0 0 150 30" class="w-full" role="img" aria-label="A rod with the stub that is thrown away">
@@ -59,7 +63,7 @@
   {/snippet}
   {#snippet result()}
     {#if answer.data}
-      <Row name="Deposit per rod">{digits(answer.data.depositGPerRod)} g</Row>
+      <Row name="Deposit per rod">{quantityText(answer.data.depositGPerRod / 1000, MASS)}</Row>
       <Row name="Rods">{answer.data.rods}</Row>
     {/if}
   {/snippet}

@@ -11,11 +11,13 @@
     values: Record<string, Value>
     error: unknown
     wide?: boolean
+    /** Classes that keep the place of what is worked out, so that nothing moves when it comes. */
+    room?: string
     fields: Snippet
     drawing?: Snippet
     result: Snippet
   }
-  let { id, formulas, values, error, wide = false, fields, drawing, result }: Props = $props()
+  let { id, formulas, values, error, wide = false, room = '', fields, drawing, result }: Props = $props()
   let how = $state(false)
   const formula = $derived(formulas.find((one) => one.id === id))
   const problems = $derived(
@@ -71,7 +73,7 @@
   {#each problems as problem (problem)}
     <p class="text-(--caution)" role="alert">{problem}</p>
   {/each}
-  <div class="flex grow flex-wrap items-start gap-4">
+  <div class="flex grow flex-wrap items-start gap-4 {room}">
     {#if drawing}<div class="min-w-40 grow basis-52">{@render drawing()}</div>{/if}
     <div class="result min-w-48 grow basis-48" aria-live="polite">{@render result()}</div>
   </div>

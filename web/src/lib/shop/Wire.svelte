@@ -1,8 +1,8 @@
 <script lang="ts">
   import { api, ask, type Schema } from '$lib/api/client'
-  import { units, MM_PER_INCH as INCH } from '$lib/units.svelte'
+  import { AREA, MASS_RATE, MM_PER_INCH as INCH, quantityText } from '$lib/units.svelte'
   import LengthField from './LengthField.svelte'
-  import { digits, live } from './live'
+  import { live } from './live'
   import NumberField from './NumberField.svelte'
   import Row from './Row.svelte'
   import ShopCard from './ShopCard.svelte'
@@ -47,12 +47,8 @@
   {/snippet}
   {#snippet result()}
     {#if answer.data}
-      <Row name="Deposition"
-        >{digits(answer.data.depositionKgPerH)} kg/h{units.unit === 'in'
-          ? ` (${digits(answer.data.depositionKgPerH / 0.45359237)} lb/h)`
-          : ''}</Row
-      >
-      <Row name="Bead area">{digits(answer.data.beadAreaMm2)} mm²</Row>
+      <Row name="Deposition">{quantityText(answer.data.depositionKgPerH, MASS_RATE)}</Row>
+      <Row name="Bead area">{quantityText(answer.data.beadAreaMm2, AREA)}</Row>
     {/if}
   {/snippet}
 </ShopCard>

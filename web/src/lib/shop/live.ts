@@ -8,9 +8,3 @@ export const live = <T>(card: string, inputs: () => unknown, call: () => Promise
     staleTime: Infinity,
     placeholderData: keepPreviousData,
   }))
-
-const DIGITS = 4
-
-/** A number with four digits that count: for showing only. */
-export const digits = (value: number) =>
-  value === 0 ? '0' : Number(value.toPrecision(DIGITS)).toLocaleString('en-GB', { maximumFractionDigits: 6 })
