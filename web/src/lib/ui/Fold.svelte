@@ -9,6 +9,11 @@
     children: Snippet
   }
   let { name, value = '', open = $bindable(false), children }: Props = $props()
+  // What is folded is made when it is first opened, and keeps what was said in it when it is folded again.
+  let opened = $state(false)
+  $effect.pre(() => {
+    if (open) opened = true
+  })
 </script>
 
 <details class="fold" bind:open>
@@ -19,7 +24,7 @@
       ><path d="M1 1.5L6 6.5L11 1.5" fill="none" stroke="currentColor" stroke-width="2" /></svg
     >
   </summary>
-  <div class="pb-3">{@render children()}</div>
+  {#if opened}<div class="pb-3">{@render children()}</div>{/if}
 </details>
 
 <style>

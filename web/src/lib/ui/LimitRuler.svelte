@@ -22,11 +22,27 @@
   const sizes = $derived(Array.from({ length: STEPS }, (_, index) => (index + 1) * step * finest))
   const at = $derived(limit == null ? null : Math.min(STEPS, Math.max(0, limit / (step * finest))))
   const same = (mm: number) => value != null && Math.abs(mm - value) < 0.01
+  // Dragged, the value follows the finger; a tap is the button's own.
+  const DRAG_PX = 6
+  let ruler: HTMLElement
+  let from: number | null = null
+  function drag(event: PointerEvent) {
+    if (
+      from == null ||
+      (Math.abs(event.clientX - from) < DRAG_PX && !ruler.hasPointerCapture(event.pointerId))
+    )
+      return
+    ruler.setPointerCapture(event.pointerId) // the button under it gets no click then
+    const box = ruler.getBoundingClientRect()
+    const place = Math.floor(((event.clientX - box.left) / box.width) * STEPS)
+    const mm = sizes[Math.min(STEPS - 1, Math.max(0, place))]!
+    if (!same(mm)) onpick(mm)
+  }
   const fails = (mm: number) => limit != null && mm > limit + 1e-6
 </script>
 
-<fieldset>
-  <legend class="flex w-full items-baseline gap-3 pb-1">
+<div role="group" aria-label={label}>
+  <p class="flex w-full items-center gap-3 pb-1">
     <span class="text-lg font-bold">{label}</span>
     <span class="number text-xl"
       >{#if value != null}<Len mm={value} />{/if}</span
@@ -34,9 +50,19 @@
     {#if limit != null}<span class="ml-auto text-sm text-(--soft)"
         >the limit is {limit === 0 ? 'none at all' : lengthText(limit)}</span
       >{/if}
-  </legend>
+    <span class={limit == null ? 'ml-auto' : ''}><TypedLength {label} onread={onpick} /></span>
+  </p>
   <div class="relative">
-    <div class="grid" style:grid-template-columns="repeat({STEPS}, minmax(0, 1fr))">
+    <!-- svelte-ignore a11y_no_static_element_interactions -->
+    <div
+      class="grid touch-pan-y"
+      bind:this={ruler}
+      onpointerdown={(event) => (from = event.clientX)}
+      onpointermove={drag}
+      onpointerup={() => (from = null)}
+      onpointercancel={() => (from = null)}
+      style:grid-template-columns="repeat({STEPS}, minmax(0, 1fr))"
+    >
       {#each sizes as mm (mm)}
         <button
           type="button"
@@ -50,8 +76,7 @@
     </div>
     {#if at != null}<span class="limit" style:left="{(at / STEPS) * 100}%" aria-hidden="true"></span>{/if}
   </div>
-  <div class="pt-1"><TypedLength {label} onread={onpick} /></div>
-</fieldset>
+</div>
 
 <style>
   .cell {

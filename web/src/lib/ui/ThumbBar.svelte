@@ -1,11 +1,29 @@
 <script lang="ts">
   import type { Snippet } from 'svelte'
+  import { foot } from './foot.svelte'
 
   /** The acts of a page: where they stand on a desk, at the foot under the thumb on a tablet. */
-  let { children }: { children: Snippet } = $props()
+  type Props = {
+    /** On a desk too it stays in sight, where what stands above it is long. */
+    stays?: boolean
+    children: Snippet
+  }
+  let { stays = false, children }: Props = $props()
+
+  /** What else stands at the foot of the page keeps clear of the bar, as high as it is there. */
+  function clear(bar: HTMLElement) {
+    const watch = new ResizeObserver(() => {
+      foot.px = getComputedStyle(bar).position === 'fixed' ? bar.offsetHeight : 0
+    })
+    watch.observe(bar)
+    return () => {
+      watch.disconnect()
+      foot.px = 0
+    }
+  }
 </script>
 
-<div class="thumb-bar flex flex-wrap gap-2">{@render children()}</div>
+<div class="thumb-bar flex flex-wrap gap-2" class:stays {@attach clear}>{@render children()}</div>
 
 <style>
   .thumb-bar :global(.lead) {
@@ -16,6 +34,21 @@
   .thumb-bar :global(.plate) {
     min-height: 60px;
     flex: 1 1 auto;
+  }
+  @media (min-width: 1024px) {
+    .stays {
+      position: sticky;
+      z-index: 30;
+      bottom: 0;
+      padding-block: 10px;
+      border-top: 2px solid var(--steel-edge);
+      background: var(--page);
+    }
+    .stays :global(.lead) {
+      min-height: 60px;
+      flex: 1 1 0;
+      font-size: 1.18rem;
+    }
   }
   @media (max-width: 1023px) {
     .thumb-bar :global(.lead) {
@@ -32,9 +65,6 @@
     .thumb-bar :global(.plate) {
       min-height: 76px;
     }
-    :global(body:has(.thumb-bar)) {
-      --foot: 100px;
-    }
   }
   @media (max-width: 520px) {
     .thumb-bar :global(.lead) {
@@ -42,9 +72,6 @@
     }
     .thumb-bar :global(.plate) {
       min-height: 56px;
-    }
-    :global(body:has(.thumb-bar)) {
-      --foot: 168px;
     }
   }
 </style>

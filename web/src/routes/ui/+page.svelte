@@ -1,5 +1,7 @@
 <script lang="ts">
   import FaultGlyph from '$lib/drawings/FaultGlyph.svelte'
+  import ChanceBand from '$lib/parts/ChanceBand.svelte'
+  import Dialog from '$lib/ui/Dialog.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { session } from '$lib/session.svelte'
   import Fold from '$lib/ui/Fold.svelte'
@@ -33,6 +35,7 @@
   let tab = $state<(typeof TABS)[number]['id']>('fill')
   let depth = $state<number | null>(1.190625)
   let toe = $state('upper')
+  let asked = $state(false)
   const since = new Date(Date.now() - 4 * 60_000).toISOString()
 </script>
 
@@ -125,15 +128,68 @@
       <div class="grid gap-3 pt-3">
         <LimitRuler label="Depth" value={depth} limit={0.79375} onpick={(mm) => (depth = mm)} />
         <label class="grid gap-1"
-          ><span class="eyebrow">Name</span><input
-            class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet) px-2"
-            value="Emeka Strand"
-          /></label
+          ><span class="eyebrow">Name</span><input class="field" value="Emeka Strand" /></label
         >
+        <label class="grid gap-1"
+          ><span class="eyebrow">Gap</span><input
+            class="field number"
+            value="3//32"
+            aria-invalid="true"
+          /><span class="text-sm text-(--caution)">'3//32' is not a length.</span></label
+        >
+        <label class="grid gap-1"
+          ><span class="eyebrow">Class</span><select class="field"
+            ><option>Day class</option><option>Evening class</option></select
+          ></label
+        >
+        <input class="field" placeholder="A note for next time" aria-label="Note" />
+        <input class="field" value="Set by the test" aria-label="Rod" disabled />
       </div>
     </section>
     <section>
+      <h2 class="border-b pb-1 text-xl">Rows and tables</h2>
+      <ul>
+        <li class="row"><Mark of="clean" /><strong class="grow">Ines Halvorsen</strong><span>R3</span></li>
+        <li class="row"><Mark of="open" /><strong class="grow">Tobias Okoro</strong><span>P8</span></li>
+      </ul>
+      <table class="ledger mt-3">
+        <thead><tr><th>Stock</th><th>Takes</th></tr></thead>
+        <tbody>
+          <tr><td>E7018 1/8 in</td><td class="number">4.3 lb</td></tr>
+          <tr><td>Grinding discs</td><td class="number">9</td></tr>
+        </tbody>
+      </table>
+    </section>
+    <section>
+      <h2 class="border-b pb-1 text-xl">Dialog</h2>
+      <div class="flex gap-4 pt-3">
+        <button class="plate" onclick={() => (asked = true)}>Ask</button>
+      </div>
+      <Dialog bind:open={asked} title="Why is it opened again?" size="sm">
+        <div class="flex flex-wrap gap-2">
+          <button class="plate" onclick={() => (asked = false)}>Closed by mistake</button>
+          <button class="plate" onclick={() => (asked = false)}>A finding was wrong</button>
+        </div>
+      </Dialog>
+    </section>
+    <section>
       <h2 class="border-b pb-1 text-xl">States</h2>
+      <p class="flex items-center gap-2 pt-3 font-semibold text-(--straw-ink)">
+        <Mark of="kept" />Kept here: 2 to send
+      </p>
+      <div class="pt-3">
+        <ChanceBand
+          chance={{
+            mean: 0.5,
+            lower: 0.1,
+            upper: 0.9,
+            tooLittleToTell: true,
+            coupons: 1,
+            cleanCoupons: 1,
+            effectiveCoupons: 1,
+          }}
+        />
+      </div>
       <p class="pt-3">
         Empty: no coupon yet, nothing to go on. <button class="bare">Start the first</button>
       </p>
