@@ -1,3 +1,5 @@
+import { inUnits } from '$lib/units.svelte'
+
 export type Notice = { id: number; text: string; tone: 'done' | 'caution'; undo?: () => Promise<void> }
 
 const SHOWN_MS = 9000
@@ -23,7 +25,7 @@ class Notices {
       await action()
       return true
     } catch (error) {
-      this.add(error instanceof Error ? error.message : 'Something went wrong.', 'caution')
+      this.add(error instanceof Error ? inUnits(error.message) : 'Something went wrong.', 'caution')
       return false
     }
   }

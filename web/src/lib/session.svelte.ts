@@ -20,6 +20,12 @@ class Session {
     await this.load()
   }
 
+  /** Makes this screen a wall screen: it reads the floor, names nobody in full, and is signed out of all else. */
+  async hang(names: Schema['WallNames']) {
+    await ask(api.POST('/api/session/wall', { body: { names } }))
+    await this.load()
+  }
+
   async signOut() {
     await ask(api.DELETE('/api/session'))
     await this.load()

@@ -4,9 +4,9 @@
   import { changed } from '$lib/changed'
   import { onMount } from 'svelte'
   import { goto } from '$app/navigation'
+  import { page } from '$app/state'
   import { Refused } from '$lib/api/client'
   import FindDialog from '$lib/parts/FindDialog.svelte'
-  import FirstRun from '$lib/parts/FirstRun.svelte'
   import KeysDialog from '$lib/parts/KeysDialog.svelte'
   import NoticeList from '$lib/parts/NoticeList.svelte'
   import SignIn from '$lib/parts/SignIn.svelte'
@@ -14,7 +14,9 @@
   import TopBar from '$lib/parts/TopBar.svelte'
   import StatusLine from '$lib/parts/StatusLine.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
-  import Modal from 'flowbite-svelte/Modal.svelte'
+  import Dialog from '$lib/ui/Dialog.svelte'
+  import { foot } from '$lib/ui/foot.svelte'
+  import { modal } from '$lib/ui/modal.svelte'
   import { live } from '$lib/live.svelte'
   import { outbox } from '$lib/outbox.svelte'
   import OutboxDialog from '$lib/parts/OutboxDialog.svelte'
@@ -26,7 +28,10 @@
   let finding = $state(false)
   let keysShown = $state(false)
   let outboxShown = $state(false)
+  /** A wall screen that is to be something else again. */
+  let leaving = $state(false)
 
+  const AT_REST_MS = 5_000
   const client = new QueryClient({
     defaultOptions: {
       queries: {
@@ -50,9 +55,13 @@
     void load()
     outbox.onsent = () => void changed(client, 'coupon')
     void outbox.open()
+    // For when the network goes: what is opened then has to be here already.
+    const later = setTimeout(() => void modal.load().catch(() => {}), AT_REST_MS)
+    return () => clearTimeout(later)
   })
 
   async function onSignedIn() {
+    leaving = false
     await client.invalidateQueries()
     await outbox.flush().catch(() => {})
   }
@@ -63,9 +72,12 @@
     else live.close()
   })
 
-  let pendingG = false
+  const G_HOLDS_MS = 1200
+  let lastG = -Infinity
   function onkeydown(event: KeyboardEvent) {
+    const afterG = event.timeStamp - lastG < G_HOLDS_MS
     const typing = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')
+    if (!signedIn || document.querySelector('dialog[open]')) return
     if ((event.key === 'k' && (event.ctrlKey || event.metaKey)) || (event.key === '/' && !typing)) {
       event.preventDefault()
       finding = true
@@ -74,15 +86,14 @@
     } else if (event.key === '?') {
       keysShown = true
     } else if (event.key === 'g') {
-      pendingG = true
-      setTimeout(() => (pendingG = false), 1200)
-    } else if (event.key === 'f' && pendingG) {
+      lastG = event.timeStamp
+    } else if (event.key === 'f' && afterG) {
       goto('/')
-    } else if (event.key === 'p' && pendingG) {
+    } else if (event.key === 'p' && afterG) {
       goto('/plan')
-    } else if (event.key === 't' && pendingG) {
+    } else if (event.key === 't' && afterG) {
       goto('/library')
-    } else if (event.key === 'm' && pendingG) {
+    } else if (event.key === 'm' && afterG) {
       goto('/shop')
     } else if (event.key === 'u') {
       units.set(units.unit === 'in' ? 'mm' : 'in')
@@ -93,11 +104,21 @@
 <svelte:window {onkeydown} />
 
 <QueryClientProvider {client}>
-  {#if !session.view?.instructor}<StatusLine long onopen={() => (outboxShown = true)} />{/if}
+  {#if !session.view?.instructor && !session.view?.wall}<StatusLine
+      long
+      onopen={() => (outboxShown = true)}
+    />{/if}
   {#if !session.view}
     <main><Waiting error={failed} retry={load} what="Gradus" /></main>
   {:else if !session.view.school}
-    <FirstRun />
+    {#await import('$lib/parts/FirstRun.svelte') then { default: FirstRun }}<FirstRun />{/await}
+  {:else if session.view.wall && !leaving}
+    <main>
+      {#await import('$lib/floor/WallScreen.svelte') then { default: WallScreen }}<WallScreen />{/await}
+      <p class="fixed right-3 bottom-1">
+        <button class="bare" onclick={() => (leaving = true)}>Sign in</button>
+      </p>
+    </main>
   {:else if !session.view.instructor}
     <SignIn view={session.view} onsignedin={onSignedIn} />
   {:else}
@@ -107,15 +128,24 @@
       onkeys={() => (keysShown = true)}
       onoutbox={() => (outboxShown = true)}
     />
-    <main id="main" class="mx-auto max-w-[1500px] px-5 pb-[calc(6rem+var(--foot,0px))]">
-      {@render children()}
-    </main>
+    {#if page.url.searchParams.has('wall')}
+      <main id="main">
+        {#await Promise.all( [import('$lib/floor/HangWall.svelte'), import('$lib/floor/WallScreen.svelte')] ) then [{ default: HangWall }, { default: WallScreen }]}
+          <HangWall />
+          <WallScreen />
+        {/await}
+      </main>
+    {:else}
+      <main id="main" class="mx-auto max-w-[1500px] px-5" style:padding-bottom="calc(6rem + {foot.px}px)">
+        {@render children()}
+      </main>
+    {/if}
     <FindDialog bind:open={finding} />
     <KeysDialog bind:open={keysShown} />
-    <Modal open={session.expired} title="Your session has ended" size="md" dismissable={false}>
+    <Dialog open={session.expired} title="Your session has ended" size="md" dismissable={false}>
       <p class="mb-3">The page stays as it is. Sign in, and go on.</p>
       <SignInForm view={session.view} onsignedin={onSignedIn} />
-    </Modal>
+    </Dialog>
   {/if}
   <OutboxDialog bind:open={outboxShown} />
   <NoticeList />

@@ -7,9 +7,9 @@
   import { lengthText } from '$lib/units.svelte'
   import { stageName } from '$lib/words'
   import type { FitUpDraft } from './fit-up-draft.svelte'
-  import { startsAndStops } from './places'
+  import type { Look } from './look'
+  import { startsAndStops, toeText, type FindingPlace } from './places'
 
-  type Place = { clock: string | null; fromStartMm: number | null }
   type Props = {
     coupon: Schema['CouponView']
     section: Schema['JointSection']
@@ -18,20 +18,38 @@
     /** Where the section is cut, and how it is cut elsewhere. */
     point: string
     onpoint: (at: string) => void
-    place: Place
+    place: FindingPlace
     /** The fit-up so far, with what stands on the drawing of it. */
     draft: FitUpDraft | null
     measuring: boolean
     /** What a tap on the ring or strip does, in words. */
     asks: string
-    onpick: (place: Place) => void
+    onpick: (place: FindingPlace) => void
+    /** The bead whose toes can be tapped, while a finding is placed. */
+    toeOf: string | null
+    /** While the finished coupon is looked at: its face and root, measured where the section is cut. */
+    look: Look | null
     onbead: (key: string) => void
   }
-  let { coupon, section, laid, next, point, onpoint, place, draft, measuring, asks, onpick, onbead }: Props =
-    $props()
+  let {
+    coupon,
+    section,
+    laid,
+    next,
+    point,
+    onpoint,
+    place,
+    draft,
+    measuring,
+    asks,
+    onpick,
+    toeOf,
+    look,
+    onbead,
+  }: Props = $props()
 
   const isPipe = $derived(coupon.test.product === 'pipe')
-  const points = $derived(coupon.test.fitUp.points)
+  const points = $derived(look ? look.places : coupon.test.fitUp.points)
   const own = $derived(new Set(coupon.beads.map((bead) => bead.key)))
   const threatened = $derived(new Set(coupon.findings.flatMap((finding) => finding.threatens)))
   const where = (finding: Schema['FindingView']) =>
@@ -41,7 +59,7 @@
       id: finding.id,
       at: finding.clock ?? finding.fromStartMm ?? 0,
       look: finding.outcome === 'reject' ? ('rejected' as const) : ('within' as const),
-      label: `${finding.name}, ${stageName(finding.stage).toLowerCase()}, ${where(finding)}: ${finding.outcome === 'reject' ? 'rejected' : 'within limits'}`,
+      label: `${finding.name}, ${stageName(finding.stage).toLowerCase()}, ${where(finding)}${toeText(finding.toe)}: ${finding.outcome === 'reject' ? 'rejected' : 'within limits'}`,
     })),
   )
   const tacks = $derived(
@@ -61,6 +79,22 @@
     })),
   )
   const marks = $derived(measuring ? tacks : [...stops, ...found])
+  // Said of pipe that lies fixed: the way of the next bead up or down its sides.
+  const progression = $derived.by(() => {
+    const bead = coupon.beads.find((one) => one.key === next)
+    const way = bead && coupon.cards[bead.card]?.progression
+    return isPipe && (way === 'uphill' || way === 'downhill') ? way : null
+  })
+  const partly = $derived(
+    new Set(
+      coupon.beads
+        .filter((bead) => !laid.has(bead.key) && bead.laidAt.includes(point))
+        .map((bead) => bead.key),
+    ),
+  )
+  const done = $derived(
+    look ? points.filter((at) => look.isMeasured(at)) : points.filter((at) => draft?.isMeasured(at)),
+  )
   const measuredHere = $derived(
     [
       ['gap', draft?.value(point, 'rootOpeningMm')],
@@ -74,7 +108,7 @@
 <section class="sheet min-w-0 p-3" aria-label="The coupon">
   <div class="grid items-center gap-x-4 {isPipe ? 'sm:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]' : ''}">
     {#if isPipe}
-      <div>
+      <div class="mx-auto w-full {toeOf ? 'max-w-[17.5rem] lg:max-w-none' : ''}">
         <ClockRing
           marks={marks.map((mark) => ({ ...mark, clock: String(mark.at) }))}
           specimens={coupon.test.specimens.flatMap((one, index) =>
@@ -83,14 +117,22 @@
           chosen={place.clock}
           {points}
           {point}
-          done={points.filter((at) => draft?.isMeasured(at))}
+          {done}
           {onpoint}
-          onpick={(clock) => onpick({ clock, fromStartMm: null })}
+          {progression}
+          cut
+          onpick={(clock) => onpick({ ...place, clock, fromStartMm: null })}
         />
       </div>
     {/if}
     <div class="min-w-0">
-      <p class="flex-wrap items-center gap-x-4 text-sm text-(--soft) {measuring ? 'hidden' : 'flex'}">
+      <p
+        class="flex-wrap items-center gap-x-4 text-sm text-(--soft) {measuring
+          ? 'hidden'
+          : toeOf
+            ? 'hidden lg:flex'
+            : 'flex'}"
+      >
         <span class="flex items-center gap-1"><Mark of="laid" />laid</span>
         <span class="flex items-center gap-1"><Mark of="next" />next</span>
         <span class="flex items-center gap-1"><Mark of="open" />not yet</span>
@@ -104,9 +146,14 @@
         {laid}
         {own}
         {next}
-        dimensions={measuring && draft ? draft.dimensions(point, coupon.fitUp.lines) : {}}
+        {partly}
+        toes={toeOf ? { bead: toeOf, chosen: place.toe } : undefined}
+        ontoe={(toe) => onpick({ ...place, toe: place.toe === toe ? null : toe })}
+        dimensions={measuring && draft
+          ? draft.dimensions(point, coupon.fitUp.lines)
+          : (look?.dimensions(point) ?? {})}
         {onbead}
-        ondimension={(key) => draft?.choose(key)}
+        ondimension={(key) => (look ? look.choose(key) : draft?.choose(key))}
       />
       <div class="flex flex-wrap items-center gap-x-3 gap-y-1 pt-1">
         {#if isPipe}
@@ -116,7 +163,7 @@
           <div role="group" aria-label="Measured at" class="flex gap-1">
             {#each points as at (at)}
               <button class="plate px-4" aria-pressed={point === at} onclick={() => onpoint(at)}
-                >{at}{draft?.isMeasured(at) ? ' ✓' : ''}</button
+                >{at}{done.includes(at) ? ' ✓' : ''}</button
               >
             {/each}
           </div>
@@ -136,11 +183,11 @@
         threatened: threatened.has(index),
       }))}
       chosen={place.fromStartMm}
-      onpick={(fromStartMm) => onpick({ clock: null, fromStartMm })}
+      onpick={(fromStartMm) => onpick({ ...place, clock: null, fromStartMm })}
     />
   {/if}
-  <p class="text-sm text-(--soft)">
+  <p class="text-sm text-(--soft) {toeOf ? 'max-lg:hidden' : ''}">
     {asks}.
-    {#if coupon.test.specimens.length}Straw: where specimens are cut.{/if}
+    {#if coupon.test.specimens.length}Hatched: where specimens are cut.{/if}
   </p>
 </section>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import Modal from 'flowbite-svelte/Modal.svelte'
+  import Dialog from '$lib/ui/Dialog.svelte'
   import type { Schema } from '$lib/api/client'
   import Menu from '$lib/ui/Menu.svelte'
   import { stateName, voidName, voidReasons } from '$lib/words'
@@ -49,7 +49,7 @@
   {/if}
 </Menu>
 
-<Modal bind:open={voiding} title="Why does it not count?" size="sm">
+<Dialog bind:open={voiding} title="Why does it not count?" size="sm">
   <div class="flex flex-wrap gap-1.5">
     {#each voidReasons as reason (reason)}
       <button
@@ -62,8 +62,8 @@
       >
     {/each}
   </div>
-</Modal>
-<Modal bind:open={breaking} title="Which rule was broken?" size="sm">
+</Dialog>
+<Dialog bind:open={breaking} title="Which rule was broken?" size="sm">
   <div class="flex flex-wrap gap-1.5">
     {#each RULES as [rule, name] (rule)}
       <button
@@ -75,7 +75,7 @@
       >
     {/each}
   </div>
-</Modal>
+</Dialog>
 <ReasonDialog
   bind:open={other}
   title="Why does it not count?"

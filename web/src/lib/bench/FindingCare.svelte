@@ -2,6 +2,7 @@
   import type { Schema } from '$lib/api/client'
   import type { Tell } from './coupon-words'
   import { repairName } from '$lib/words'
+  import { inUnits } from '$lib/units.svelte'
 
   type Props = {
     finding: Schema['FindingView']
@@ -54,8 +55,9 @@
           onclick={() => oncause(cause.id)}
         >
           <span>{cause.cause}</span>
-          {#if cause.grounds.length}<span class="text-sm font-normal">{cause.grounds.join(' ')}</span>{/if}
-          <span class="text-sm font-normal opacity-85">{cause.cure}</span>
+          {#if cause.grounds.length}<span class="text-sm font-normal">{inUnits(cause.grounds.join(' '))}</span
+            >{/if}
+          <span class="text-sm font-normal opacity-85">{inUnits(cause.cure)}</span>
         </button>
       </li>
     {/each}

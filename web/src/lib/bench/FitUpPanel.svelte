@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import SizeChips from '$lib/parts/SizeChips.svelte'
-  import { lengthText } from '$lib/units.svelte'
+  import { inUnits, lengthText } from '$lib/units.svelte'
   import ThumbBar from '$lib/ui/ThumbBar.svelte'
   import { FitUpDraft, MEASURE_NAMES } from './fit-up-draft.svelte'
   import TackPanel from './TackPanel.svelte'
@@ -123,16 +123,16 @@
       <legend class="eyebrow mb-1">Before an arc is struck</legend>
       {#each plan.questions as question (question.id)}
         <div class="flex items-center gap-2">
-          <span class="grow leading-tight">{question.text}</span>
+          <span class="grow leading-tight">{inUnits(question.text)}</span>
           <button
             class="plate px-3"
-            aria-label="Yes: {question.text}"
+            aria-label="Yes: {inUnits(question.text)}"
             aria-pressed={draft.answers[question.id] === true}
             onclick={() => draft.answer(question.id, true)}>Yes</button
           >
           <button
             class="plate px-3"
-            aria-label="No: {question.text}"
+            aria-label="No: {inUnits(question.text)}"
             aria-pressed={draft.answers[question.id] === false}
             onclick={() => draft.answer(question.id, false)}>No</button
           >

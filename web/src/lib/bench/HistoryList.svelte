@@ -3,6 +3,7 @@
   import { api, ask } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { session } from '$lib/session.svelte'
+  import { inUnits } from '$lib/units.svelte'
 
   let { couponId }: { couponId: string } = $props()
   let open = $state(false)
@@ -30,7 +31,7 @@
   <ol>
     {#each pages.data?.pages.flatMap((page) => page.rows) ?? [] as row, index (index)}
       <li class="border-t py-1">
-        <span class:line-through={row.takenBack} class="break-words">{row.says}</span>{row.takenBack
+        <span class:line-through={row.takenBack} class="break-words">{inUnits(row.says)}</span>{row.takenBack
           ? ' taken back'
           : ''}
         <span class="text-sm text-(--soft)"

@@ -4,6 +4,7 @@
   import { session } from '$lib/session.svelte'
   import { processName, techniqueName } from '$lib/words'
   import { ENDS, feedText, numbersText, placeText, runText } from './pass-words'
+  import { degreesText } from '$lib/units.svelte'
 
   let { pass, product }: { pass: Schema['PassView']; product: Schema['Product'] } = $props()
 </script>
@@ -19,7 +20,7 @@
 <p>
   {techniqueName(pass.technique)}, {pass.progression === 'none' ? '' : `${pass.progression}, `}{pass.hand} hand{pass.interpassC !=
   null
-    ? `, ${pass.interpassC} °C before`
+    ? `, ${degreesText(pass.interpassC)} before`
     : ''}.
   {#each ENDS as [which, name] (which)}{pass[which]
       ? ` ${name} at ${placeText(pass[which], product)}.`

@@ -1,82 +1,68 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
+  import { bareText, chips } from '$lib/units.svelte'
   import type { Tell } from './coupon-words'
-  import { bareText, chips, lengthText } from '$lib/units.svelte'
-
+  import { heightAt, heightText, LOOK_SIDES, lookPlaces, type LookSide } from './look'
   import SpecimenPanel from './SpecimenPanel.svelte'
 
   type Props = {
     coupon: Schema['CouponView']
+    /** What is measured, and where: as it is chosen on the drawing. */
+    side: LookSide
+    point: string
+    /** Moves on to what is not measured yet. */
+    onnext: (side: LookSide, point: string) => void
     ontell: Tell
   }
-  let { coupon, ontell }: Props = $props()
+  let { coupon, side, point, onnext, ontell }: Props = $props()
 
   const HEIGHTS = { sixtyFourths: [-4, -2, 0, 2, 4, 6, 8, 10], tenths: [-16, -8, 0, 8, 16, 24, 32, 40] }
-  const places = $derived(
-    coupon.test.product === 'pipe' ? coupon.test.fitUp.points : ['start', 'middle', 'end'],
+  const places = $derived(lookPlaces(coupon))
+  const name = $derived(LOOK_SIDES.find((one) => one.id === side)!.name)
+  const known = $derived(heightAt(coupon, side, point))
+  const counted = $derived(
+    LOOK_SIDES.map(
+      (one) =>
+        `${one.name.toLowerCase()} ${places.filter((at) => heightAt(coupon, one.id, at) !== undefined).length}`,
+    ).join('; '),
   )
-  const SIDES: { id: Schema['JointSide']; name: string }[] = [
-    { id: 'face', name: 'Face' },
-    { id: 'root', name: 'Root' },
-  ]
-  let side = $state<Schema['JointSide']>('face')
-  let place = $state<string | null>(null)
-  // The root is looked at from both sides: each member's edge by itself.
-  let member = $state<Schema['JointMember']>('a')
 
-  const from = $derived(side === 'root' ? member : null)
-  const at = $derived(place ?? places.find((one) => !heightOf(side, one, from)) ?? places[0]!)
-  const done = (which: Schema['JointSide'], from: Schema['JointMember'] | null) =>
-    places.filter((one) => heightOf(which, one, from)).length
-
-  function heightOf(which: Schema['JointSide'], where: string, by: Schema['JointMember'] | null) {
-    return coupon.life.measures.findLast(
-      (one) => one.body.side === which && one.body.at === where && (one.body.member ?? null) === by,
+  function measured(mm: number) {
+    const body = LOOK_SIDES.find((one) => one.id === side)!.body
+    ontell('measured', { ...body, at: point, heightMm: mm }, `${name} at ${point}: ${heightText(mm)}.`)
+    // From place to place on one side, then the next side.
+    const order = LOOK_SIDES.flatMap((one) => places.map((at) => ({ side: one.id, at })))
+    const here = order.findIndex((one) => one.side === side && one.at === point)
+    const open = [...order.slice(here + 1), ...order.slice(0, here)].find(
+      (one) => heightAt(coupon, one.side, one.at) === undefined,
     )
+    if (open) onnext(open.side, open.at)
   }
-  const signed = (mm: number) => (mm < 0 ? `${lengthText(-mm)} below` : lengthText(mm))
 </script>
 
 <section class="border-t pt-2" aria-label="Face and root">
-  <div class="flex flex-wrap items-center gap-1.5">
-    {#each SIDES as one (one.id)}
-      <button class="plate px-2" aria-pressed={side === one.id} onclick={() => (side = one.id)}
+  <p class="flex flex-wrap items-baseline gap-x-3">
+    <strong class="text-lg">{name} at {point}</strong>
+    <span class="text-(--soft)">{known === undefined ? 'not measured' : heightText(known)}</span>
+  </p>
+  <div class="flex flex-wrap gap-1.5 py-1" role="group" aria-label="What is measured">
+    {#each LOOK_SIDES as one (one.id)}
+      <button class="plate px-3" aria-pressed={side === one.id} onclick={() => onnext(one.id, point)}
         >{one.name}</button
       >
     {/each}
-    {#if side === 'root'}
-      {#each [['a', 'from the left'], ['b', 'from the right']] as [Schema['JointMember'], string][] as [one, name] (one)}
-        <button class="plate px-2" aria-pressed={member === one} onclick={() => (member = one)}>{name}</button
-        >
-      {/each}
-    {/if}
-    <span class="eyebrow">at</span>
-    {#each places as one (one)}
-      {@const known = heightOf(side, one, from)}
-      <button class="plate px-2" aria-pressed={at === one} onclick={() => (place = one)}
-        >{one}{#if known}<span class="number">{signed(known.body.heightMm ?? 0)}</span>{/if}</button
-      >
-    {/each}
   </div>
-  <div class="mt-1 flex flex-wrap gap-1" role="group" aria-label="{side} at {at}, over flush">
+  <div class="grid grid-cols-4 gap-1.5" role="group" aria-label="{name} at {point}, over flush">
     {#each chips(HEIGHTS.sixtyFourths, HEIGHTS.tenths) as mm (mm)}
       <button
-        class="plate number px-2 text-lg"
-        aria-label="{side} at {at}: {mm === 0 ? 'flush' : signed(mm)}"
-        onclick={() => {
-          ontell(
-            'measured',
-            { side, at, heightMm: mm, member: from },
-            `${side === 'face' ? 'Face' : 'Root'} at ${at}: ${mm === 0 ? 'flush' : signed(mm)}.`,
-          )
-          place = null
-        }}>{mm === 0 ? 'flush' : mm < 0 ? `−${bareText(-mm)}` : bareText(mm)}</button
+        class="plate number px-2 text-xl"
+        aria-label="{name} at {point}: {heightText(mm)}"
+        onclick={() => measured(mm)}
+        >{mm === 0 ? 'flush' : mm < 0 ? `−${bareText(-mm)}` : bareText(mm)}</button
       >
     {/each}
   </div>
-  <p class="mt-1 text-sm text-(--soft)">
-    {`Measured of ${places.length}: face at ${done('face', null)}; root from the left at ${done('root', 'a')}, from the right at ${done('root', 'b')}.`}
-  </p>
+  <p class="mt-1 text-sm text-(--soft)">Measured of {places.length} places: {counted}.</p>
 </section>
 
 {#if coupon.test.specimens.length}<SpecimenPanel {coupon} {ontell} />{/if}

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import type { PassExtras } from '$lib/recording'
-  import { bareText, chips, lengthText } from '$lib/units.svelte'
+  import { bareText, celsius, chips, degrees, degreesText, degreeUnit, lengthText } from '$lib/units.svelte'
   import { ENDS, placeText } from './pass-words'
 
   let {
@@ -23,14 +23,14 @@
     >
   {/each}
   <label class="flex items-center gap-1">
-    <span class="eyebrow">°C before</span>
+    <span class="eyebrow">{degreeUnit()} before</span>
     <input
-      class="number h-12 w-20 border-[1.5px] border-(--steel-edge) bg-(--sheet) px-2 text-lg"
+      class="field number w-20 text-lg"
       inputmode="numeric"
-      value={extras.interpassC ?? ''}
+      value={extras.interpassC == null ? '' : Math.round(degrees(extras.interpassC))}
       onchange={(event) => {
-        const degrees = Number(event.currentTarget.value)
-        extras.interpassC = event.currentTarget.value.trim() && Number.isFinite(degrees) ? degrees : null
+        const read = Number(event.currentTarget.value)
+        extras.interpassC = event.currentTarget.value.trim() && Number.isFinite(read) ? celsius(read) : null
       }}
     />
   </label>
@@ -54,6 +54,8 @@
 </div>
 {#if heat && extras.interpassC != null && (extras.interpassC < (heat.preheatMinC ?? -Infinity) || extras.interpassC > (heat.interpassMaxC ?? Infinity))}
   <p class="mt-1 font-semibold text-(--caution)">
-    {heat.preheatMinC} °C at least, {heat.interpassMaxC} °C at most between passes. {heat.source}.
+    {heat.preheatMinC == null ? '' : `${degreesText(heat.preheatMinC)} at least. `}{heat.interpassMaxC == null
+      ? ''
+      : `${degreesText(heat.interpassMaxC)} at most between passes. `}{heat.source}.
   </p>
 {/if}

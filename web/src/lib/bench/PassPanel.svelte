@@ -7,8 +7,9 @@
   import Fold from '$lib/ui/Fold.svelte'
   import Mark from '$lib/ui/Mark.svelte'
   import Notice from '$lib/ui/Notice.svelte'
+  import NextFrame from '$lib/ui/NextFrame.svelte'
   import ThumbBar from '$lib/ui/ThumbBar.svelte'
-  import { lengthText, units } from '$lib/units.svelte'
+  import { degreesText, inUnits, lengthText, units } from '$lib/units.svelte'
   import { processName, stageName, techniqueName, timerName } from '$lib/words'
   import Calls from './Calls.svelte'
   import Timers from './Timers.svelte'
@@ -78,7 +79,7 @@
       ? [
           {
             concern: 'interpass' as const,
-            says: `${extras.interpassC} °C; let it cool under ${heat!.interpassMaxC} °C.`,
+            says: `${degreesText(extras.interpassC)}; let it cool under ${degreesText(heat!.interpassMaxC!)}.`,
           },
         ]
       : []),
@@ -143,7 +144,7 @@
   const notesSay = $derived(
     [
       extras.belowFlushMm != null ? `${lengthText(extras.belowFlushMm)} below flush` : '',
-      extras.interpassC != null ? `${extras.interpassC} °C` : '',
+      extras.interpassC != null ? degreesText(extras.interpassC) : '',
       extras.startAt != null ? `from ${placeText(extras.startAt, coupon.test.product)}` : '',
       extras.stopAt != null ? `to ${placeText(extras.stopAt, coupon.test.product)}` : '',
     ]
@@ -218,7 +219,7 @@
 {:else if !closed}
   {#each cautions as caution (caution.text)}
     <p class="flex items-start gap-2 pt-3 leading-snug font-semibold text-(--caution)">
-      <Mark of="caution" />{caution.text}
+      <Mark of="caution" />{inUnits(caution.text)}
     </p>
   {/each}
   {#if coupon.fitUp.outcome === 'mend' || coupon.fitUp.outcome === 'open'}
@@ -251,7 +252,7 @@
       <ul>
         {#each concerns as one (one.concern + one.says)}
           <li class="flex flex-wrap items-center gap-2 py-0.5">
-            <span class="grow font-semibold">{one.says}</span>
+            <span class="grow font-semibold">{inUnits(one.says)}</span>
             {#if one.concern === 'holdPoint' && pointOf(one.says)}
               {@const point = pointOf(one.says)!}
               <button
@@ -316,44 +317,46 @@
       {/if}
     </ThumbBar>
   </div>
-  <div class="grid gap-x-8 pt-3 sm:max-lg:grid-cols-2">
-    {#if asking == null && (bead.runsLeft.length || bead.runs.length)}
-      <div class="sm:max-lg:col-span-2">
-        <Fold name="In runs" value={runsSay} bind:open={() => byRuns, (open) => (inRuns = open)}>
-          <RunPanel
-            {coupon}
-            {bead}
-            {card}
-            {extras}
-            {busy}
-            onrun={lay}
-            onhand={(hand) => onchange({ ...card, hand })}
-            {ontakeback}
-          />
-        </Fold>
-      </div>
-    {/if}
-    <Fold name="Settings" value={settingsSay} bind:open={settings}><PassSettings {card} {onchange} /></Fold>
-    <Fold name="Depth, heat, start and stop" value={notesSay} bind:open={notes}
-      ><PassNotes {coupon} bind:extras bind:marking /></Fold
-    >
-    <RunMeasures {coupon} {bead} bind:measured={extras.measured} />
-    <Fold
-      name="Timers"
-      value={coupon.life.timers.length
-        ? coupon.life.timers.map((one) => timerName(one.timer).toLowerCase()).join(', ')
-        : 'none runs'}><Timers {coupon} {ontell} /></Fold
-    >
-    <Fold
-      name="Calls"
-      value={coupon.life.holds.length
-        ? `called: ${coupon.life.holds.map((one) => one.point.toLowerCase()).join(', ')}`
-        : coupon.life.holdsDue.length
-          ? `next: ${coupon.life.holdsDue[0]!.toLowerCase()}`
-          : 'none due'}><Calls {coupon} {ontell} /></Fold
-    >
-    <Fold name="Beads" value="{coupon.beads.length} in all"><BeadPlanRow {coupon} {bead} {ontell} /></Fold>
-  </div>
+  <NextFrame>
+    <div class="grid gap-x-8 pt-3 sm:max-lg:grid-cols-2">
+      {#if asking == null && (bead.runsLeft.length || bead.runs.length)}
+        <div class="sm:max-lg:col-span-2">
+          <Fold name="In runs" value={runsSay} bind:open={() => byRuns, (open) => (inRuns = open)}>
+            <RunPanel
+              {coupon}
+              {bead}
+              {card}
+              {extras}
+              {busy}
+              onrun={lay}
+              onhand={(hand) => onchange({ ...card, hand })}
+              {ontakeback}
+            />
+          </Fold>
+        </div>
+      {/if}
+      <Fold name="Settings" value={settingsSay} bind:open={settings}><PassSettings {card} {onchange} /></Fold>
+      <Fold name="Depth, heat, start and stop" value={notesSay} bind:open={notes}
+        ><PassNotes {coupon} bind:extras bind:marking /></Fold
+      >
+      <RunMeasures {coupon} {bead} bind:measured={extras.measured} />
+      <Fold
+        name="Timers"
+        value={coupon.life.timers.length
+          ? coupon.life.timers.map((one) => timerName(one.timer).toLowerCase()).join(', ')
+          : 'none runs'}><Timers {coupon} {ontell} /></Fold
+      >
+      <Fold
+        name="Calls"
+        value={coupon.life.holds.length
+          ? `called: ${coupon.life.holds.map((one) => one.point.toLowerCase()).join(', ')}`
+          : coupon.life.holdsDue.length
+            ? `next: ${coupon.life.holdsDue[0]!.toLowerCase()}`
+            : 'none due'}><Calls {coupon} {ontell} /></Fold
+      >
+      <Fold name="Beads" value="{coupon.beads.length} in all"><BeadPlanRow {coupon} {bead} {ontell} /></Fold>
+    </div>
+  </NextFrame>
 {/if}
 
 <style>

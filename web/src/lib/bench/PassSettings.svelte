@@ -65,7 +65,7 @@
     <label>
       <span class="eyebrow block">Rod or wire</span>
       <select
-        class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+        class="field"
         value={card.electrodeClass}
         onchange={(event) => onchange({ ...card, electrodeClass: event.currentTarget.value })}
       >
@@ -75,7 +75,7 @@
     <label>
       <span class="eyebrow block">Size</span>
       <select
-        class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+        class="field"
         value={card.diameterMm}
         onchange={(event) => {
           const size = diametersOf(card)[event.currentTarget.selectedIndex]!
@@ -90,7 +90,7 @@
     <label>
       <span class="eyebrow block">Polarity</span>
       <select
-        class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+        class="field"
         value={card.polarity}
         onchange={(event) => onchange({ ...card, polarity: event.currentTarget.value as Schema['Polarity'] })}
       >
@@ -102,7 +102,7 @@
     <label>
       <span class="eyebrow block">Technique</span>
       <select
-        class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+        class="field"
         value={card.technique}
         onchange={(event) =>
           onchange({ ...card, technique: event.currentTarget.value as Schema['BeadTechnique'] })}
@@ -115,7 +115,7 @@
     <label>
       <span class="eyebrow block">Progression</span>
       <select
-        class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+        class="field"
         value={card.progression}
         onchange={(event) =>
           onchange({ ...card, progression: event.currentTarget.value as Schema['Progression'] })}
@@ -128,7 +128,7 @@
     <label>
       <span class="eyebrow block">Hand</span>
       <select
-        class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+        class="field"
         value={card.hand}
         onchange={(event) => onchange({ ...card, hand: event.currentTarget.value as Schema['OperatorHand'] })}
       >

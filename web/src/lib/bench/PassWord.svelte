@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import { feedText } from './pass-words'
+  import { inUnits } from '$lib/units.svelte'
 
   /** What the card of a bead says beside its settings: its note, and the ranges that the hand holds. */
   let { card }: { card: Schema['PassCard'] } = $props()
@@ -18,7 +19,7 @@
 </script>
 
 <h3 class="pb-1 font-semibold">On the card</h3>
-{#if card.note}<p class="max-w-[70ch] border-l-4 border-(--straw) pl-3">{card.note}</p>{/if}
+{#if card.note}<p class="max-w-[70ch] border-l-4 border-(--straw) pl-3">{inUnits(card.note)}</p>{/if}
 {#if rows.length}
   <dl class="flex flex-wrap gap-x-8 gap-y-1 pt-2">
     {#each rows as [name, value] (name)}

@@ -1,8 +1,9 @@
 <script lang="ts">
-  import Modal from 'flowbite-svelte/Modal.svelte'
+  import Dialog from '$lib/ui/Dialog.svelte'
   import type { Schema } from '$lib/api/client'
   import TestPicker from '$lib/parts/TestPicker.svelte'
   import { floorQuery, testsQuery } from '$lib/queries'
+  import { inUnits } from '$lib/units.svelte'
 
   type Props = {
     open: boolean
@@ -31,7 +32,7 @@
   const nothing = $derived(Object.keys(changed).length === 0)
 </script>
 
-<Modal bind:open title="Put right what this coupon is" size="lg">
+<Dialog bind:open title="Put right what this coupon is" size="lg">
   <div class="flex flex-col gap-3">
     {#if closed}
       <p>
@@ -77,7 +78,7 @@
                       (changed = {
                         ...changed,
                         variants: { ...(changed.variants ?? {}), [group.id]: option.id },
-                      })}>{option.name}</button
+                      })}>{inUnits(option.name)}</button
                   >
                 {/each}
               </div>
@@ -105,7 +106,7 @@
       <label>
         <span class="eyebrow mb-1 block">Student</span>
         <select
-          class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+          class="field w-full"
           value={changed.studentId ?? coupon.student.id}
           onchange={(event) => (changed = { ...changed, studentId: event.currentTarget.value })}
         >
@@ -118,7 +119,7 @@
       <label>
         <span class="eyebrow mb-1 block">Booth</span>
         <select
-          class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+          class="field w-full"
           value={changed.boothId ?? coupon.boothId ?? ''}
           onchange={(event) => (changed = { ...changed, boothId: event.currentTarget.value })}
         >
@@ -138,4 +139,4 @@
       }}>Put it right</button
     >
   </div>
-</Modal>
+</Dialog>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import Modal from 'flowbite-svelte/Modal.svelte'
+  import Dialog from '$lib/ui/Dialog.svelte'
 
   type Props = {
     open: boolean
@@ -20,7 +20,7 @@
   }
 </script>
 
-<Modal bind:open {title} size="sm">
+<Dialog bind:open {title} size="sm">
   <div class="flex flex-col gap-2">
     <div class="flex flex-wrap gap-1.5">
       {#each usual as reason (reason)}
@@ -35,7 +35,7 @@
       }}
     >
       <input
-        class="h-12 min-w-0 grow border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
+        class="field min-w-0 grow"
         aria-label={label}
         placeholder={label}
         maxlength="500"
@@ -44,4 +44,4 @@
       <button class="plate" disabled={text.trim() === ''}>{act}</button>
     </form>
   </div>
-</Modal>
+</Dialog>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import Fold from '$lib/ui/Fold.svelte'
-  import { lengthText, units } from '$lib/units.svelte'
+  import { FLOW, lengthText, units } from '$lib/units.svelte'
   import { askChoice } from '$lib/words'
 
   type Measured = Partial<Schema['RunMeasures']>
@@ -11,7 +11,6 @@
     measured = $bindable(),
   }: { coupon: Schema['CouponView']; bead: Schema['BeadView']; measured: Measured } = $props()
 
-  const L_PER_FT3 = 28.316846592
   const asked = $derived(coupon.asks.filter((ask) => bead.asks.includes(ask.id)))
   const places = $derived(
     coupon.test.product === 'pipe' ? coupon.test.fitUp.points : ['start', 'middle', 'end'],
@@ -26,8 +25,8 @@
     if (ask.unit === 'length') return value === 0 ? 'closed' : lengthText(value)
     if (ask.unit === 'flow')
       return units.unit === 'in'
-        ? `${Math.round((value * 60) / L_PER_FT3)} ft³/h`
-        : `${value.toFixed(1)} L/min`
+        ? `${Math.round(value / FLOW.in.per)} ${FLOW.in.unit}`
+        : `${value.toFixed(1)} ${FLOW.mm.unit}`
     if (ask.unit === 'cup') return String(value)
     if (ask.unit === 'rods') return String(value).replace('.5', '½').replace(/^0/, '')
     if (ask.unit === 'hours') return value >= 8 ? 'over 4 h' : `to ${value} h`

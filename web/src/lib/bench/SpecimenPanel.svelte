@@ -3,7 +3,7 @@
   import type { Tell } from './coupon-words'
   import SizeChips from '$lib/parts/SizeChips.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
-  import { lengthText } from '$lib/units.svelte'
+  import { inUnits, lengthText } from '$lib/units.svelte'
   import { specimenSays, SpecimenDraft, type Seen } from './specimen-draft.svelte'
 
   type Props = {
@@ -148,7 +148,7 @@
   {#each coupon.life.specimens as one (one.specimen)}
     {#each one.verdict.reasons as reason, index (index)}
       <p class="text-sm">
-        {kindName(one.kind)}: {reason.rule}
+        {kindName(one.kind)}: {inUnits(reason.rule)}
         {reason.limit != null && reason.measure?.endsWith('Mm') ? `Limit ${lengthText(reason.limit)}.` : ''}
         <span class="text-(--soft)"
           >{reason.source}{reason.fromMemory ? '; check against your edition' : ''}</span

@@ -8,9 +8,11 @@
   import { write } from '$lib/outbox.svelte'
   import { tellEvent } from '$lib/recording'
   import { chanceSentence, percent, repairName, stageName } from '$lib/words'
+  import { toeText } from './places'
   import FindingCare from './FindingCare.svelte'
   import HistoryList from './HistoryList.svelte'
   import LookPanel from './LookPanel.svelte'
+  import type { LookSide } from './look'
   import PhotoRow from './PhotoRow.svelte'
   import ReasonDialog from './ReasonDialog.svelte'
   import SpecimenPanel from './SpecimenPanel.svelte'
@@ -23,8 +25,12 @@
     onchanged: () => Promise<unknown>
     oncorrect: (finding: Schema['FindingView']) => void
     onfinding: () => void
+    /** What is measured of face and root, and where: chosen on the drawing, or here. */
+    side: LookSide
+    point: string
+    onnext: (side: LookSide, point: string) => void
   }
-  let { coupon, onchanged, oncorrect, onfinding }: Props = $props()
+  let { coupon, onchanged, oncorrect, onfinding, side, point, onnext }: Props = $props()
   let note = $state('')
   let busy = $state(false)
   let closingId = newId()
@@ -39,6 +45,17 @@
   // A drill of cutting out is practised where nothing need be wrong.
   const practised = $derived(!closed && coupon.drillId === 'cutOut')
   const unlaid = $derived(coupon.beads.filter((bead) => !bead.pass))
+
+  /** What the coupon will be on record as, once it is closed as it stands. */
+  const closingSays = $derived(
+    [
+      `${coupon.student.name}, ${coupon.test.id}, ${coupon.asTest ? 'as under test' : 'coached'}`,
+      `${coupon.drillId ? 'drill ' : ''}${verdict.sentence}`,
+      unlaid.length ? `${unlaid.length === 1 ? 'one bead' : `${unlaid.length} beads`} not laid` : '',
+    ]
+      .filter(Boolean)
+      .join('; ') + '.',
+  )
 
   async function act(action: () => Promise<unknown>) {
     busy = true
@@ -168,7 +185,7 @@
             <p>
               <VerdictMark kind={finding.outcome} /> <strong>{finding.name}</strong>, {stageName(
                 finding.stage,
-              ).toLowerCase()}{finding.clock ? ` at ${finding.clock}` : ''}
+              ).toLowerCase()}{finding.clock ? ` at ${finding.clock}` : ''}{toeText(finding.toe)}
             </p>
             {#each reasonsOf(index) as reason, at (at)}
               <p>{limitText(reason)}</p>
@@ -222,7 +239,7 @@
     </div>
   {/if}
 
-  {#if !closed}<LookPanel {coupon} ontell={tell} />
+  {#if !closed}<LookPanel {coupon} {side} {point} {onnext} ontell={tell} />
   {:else if coupon.test.specimens.length && !given}<SpecimenPanel {coupon} ontell={tell} />{/if}
 
   <section class="border-t pt-2" aria-label="What it does to the chance">
@@ -244,7 +261,7 @@
       {verdict.profileVersion}, test {coupon.test.id} version {verdict.templateVersion}, Gradus {verdict.programVersion}.
     </p>
     <ThumbBar>
-      <a class="lead" href="/students/{coupon.student.id}/decide/{coupon.test.id}"
+      <a class="lead [overflow-wrap:anywhere]" href="/students/{coupon.student.id}/decide/{coupon.test.id}"
         >Decide for {coupon.student.name}</a
       >
       {#if !given}<button class="plate" disabled={busy} onclick={() => (reopening = true)}
@@ -257,6 +274,10 @@
         {unlaid.length === 1 ? 'A bead is' : `${unlaid.length} beads are`} not laid. Close it as it stands?
       </p>
     {/if}
+    <p class="border-t pt-2">
+      <span class="text-(--soft)">Closing will say:</span>
+      <strong>{closingSays}</strong>
+    </p>
     <ThumbBar>
       <button class="lead" disabled={busy} onclick={close}
         >{unfinished ? 'Close it unfinished' : 'Close with this verdict'}</button
@@ -283,7 +304,7 @@
       }}
     >
       <input
-        class="h-12 min-w-0 grow border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
+        class="field min-w-0 grow"
         placeholder="A note for next time"
         aria-label="Note"
         maxlength="2000"

@@ -1,13 +1,13 @@
 import type { Schema } from '$lib/api/client'
-import { lengthText } from '$lib/units.svelte'
+import { inUnits, lengthText } from '$lib/units.svelte'
 import { measureName } from '$lib/words'
 
 /** A limit as it is said: `3/64 in; the limit is 1/32 in`. */
 export function limitText(reason: Schema['LimitReason']): string {
-  if (reason.measure == null) return reason.rule
+  if (reason.measure == null) return inUnits(reason.rule)
   if (reason.outcome === 'cannot-judge')
-    return `${measureName(reason.measure)} not measured yet. ${reason.rule}`
-  if (reason.limit === 0) return reason.rule
+    return `${measureName(reason.measure)} not measured yet. ${inUnits(reason.rule)}`
+  if (reason.limit === 0) return inUnits(reason.rule)
   const size = reason.measure === 'count' ? `${reason.measured}` : lengthText(reason.measured ?? 0)
   const limit = reason.measure === 'count' ? `${reason.limit}` : lengthText(reason.limit ?? 0)
   return `${measureName(reason.measure)} ${size}; the limit is ${limit}.`

@@ -1,5 +1,5 @@
 import type { Schema } from '$lib/api/client'
-import { lengthText, MM_PER_INCH, units } from '$lib/units.svelte'
+import { HEAT, lengthText, MM_PER_INCH, units } from '$lib/units.svelte'
 
 /** The two ends of a pass, and what is said of them. */
 export const ENDS = [
@@ -48,9 +48,7 @@ export function numbersText(numbers: Schema['RunNumbers']): string {
   const heat =
     numbers.heatKJPerMm == null
       ? ''
-      : units.unit === 'in'
-        ? `${(numbers.heatKJPerMm * MM_PER_INCH).toFixed(1)} kJ/in`
-        : `${numbers.heatKJPerMm.toFixed(2)} kJ/mm`
+      : `${(numbers.heatKJPerMm / HEAT[units.unit].per).toFixed(units.unit === 'in' ? 1 : 2)} ${HEAT[units.unit].unit}`
   const guessed = [
     numbers.travelEstimated ? 'travel from the rods' : '',
     numbers.voltsEstimated ? 'volts estimated' : '',

@@ -1,6 +1,14 @@
 import type { Schema } from '$lib/api/client'
 import { beadName } from '$lib/words'
 
+/** Where a finding lies: on the clock or along the plate, and across the joint. */
+export type FindingPlace = {
+  clock: string | null
+  fromStartMm: number | null
+  /** The member at whose toe it lies; null on the bead. */
+  toe: Schema['JointMember'] | null
+}
+
 export type StartOrStop = {
   id: string
   name: string
@@ -37,3 +45,7 @@ export function startsAndStops(coupon: Schema['CouponView']): StartOrStop[] {
     ),
   )
 }
+
+/** `, left toe`; nothing for a finding on the bead. */
+export const toeText = (toe: Schema['JointMember'] | null | undefined) =>
+  toe ? `, ${toe === 'a' ? 'left' : 'right'} toe` : ''

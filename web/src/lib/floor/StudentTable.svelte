@@ -12,7 +12,7 @@
 </script>
 
 <div class="relative overflow-x-auto">
-  <table class="w-full text-left">
+  <table class="ledger">
     <thead class="text-sm text-(--soft)">
       <tr>
         <th class="px-1 py-1.5 font-semibold">Student</th>
@@ -28,7 +28,7 @@
     </thead>
     <tbody>
       {#each students as student (student.id)}
-        <tr class="border-t">
+        <tr>
           <td class="px-1"
             ><a class="bare max-w-72 [overflow-wrap:anywhere]" href="/students/{student.id}">{student.name}</a
             ></td

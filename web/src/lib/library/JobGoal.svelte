@@ -37,27 +37,18 @@
   <div class="mt-1 grid gap-2 sm:grid-cols-2 lg:grid-cols-1">
     <label
       ><span class="eyebrow block">Student</span>
-      <select class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page)" bind:value={chosen}>
+      <select class="field w-full" bind:value={chosen}>
         <option value="">Choose</option>
         {#each students as student (student.id)}<option value={student.id}>{student.name}</option>{/each}
       </select></label
     >
     <label
       ><span class="eyebrow block">Needed by</span>
-      <input
-        type="date"
-        class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
-        bind:value={by}
-      /></label
+      <input type="date" class="field w-full" bind:value={by} /></label
     >
     <label class="sm:col-span-2 lg:col-span-1"
       ><span class="eyebrow block">The job</span>
-      <input
-        maxlength="200"
-        placeholder={says}
-        class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
-        bind:value={job}
-      /></label
+      <input maxlength="200" placeholder={says} class="field w-full" bind:value={job} /></label
     >
   </div>
   <button class="plate mt-2 px-5" disabled={chosen === ''} onclick={save}>Set as the goal</button>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import JointSection from '$lib/drawings/JointSection.svelte'
-  import { lengthText } from '$lib/units.svelte'
+  import { degreesText, inUnits, lengthText, MASS, quantityText } from '$lib/units.svelte'
   import { codeName, processName, stageName, techniqueName } from '$lib/words'
   import { fitUpMeasureName, metalName, rangeText, rulesText, settingsText, specimenText } from './text'
 
@@ -98,19 +98,21 @@
     </section>
     <section class="sheet p-3" aria-label="What a coupon takes">
       <h2 class="text-lg">What a coupon takes</h2>
-      <table class="w-full text-left">
+      <table class="ledger">
         <tbody>
           {#each view.budget.fillers as filler (filler.classification + filler.diameterText + filler.process)}
-            <tr class="border-t">
-              <th class="py-0.5 font-normal">{filler.classification} {filler.diameterText}</th>
+            <tr>
+              <th class="py-0.5 font-normal"
+                >{filler.classification} {inUnits(`${filler.diameterText} in`)}</th
+              >
               <td class="number text-right text-lg">
-                {filler.rods ? `${filler.rods} rods` : `${Math.round(filler.usedKg * 1000)} g`}
+                {filler.rods ? `${filler.rods} rods` : quantityText(filler.usedKg, MASS)}
               </td>
             </tr>
           {/each}
           {#each [['Shielding gas', view.budget.shieldingGasL, 'L'], ['Purge gas', view.budget.purgeGasL, 'L']] as const as [name, value, unit] (name)}
             {#if value > 0}
-              <tr class="border-t"
+              <tr
                 ><th class="py-0.5 font-normal">{name}</th><td class="number text-right text-lg"
                   >{Math.round(value)} {unit}</td
                 ></tr
@@ -119,7 +121,7 @@
           {/each}
           {#each [['Fit-up', view.budget.fitUpMinutes], ['Purge', view.budget.purgeMinutes], ['Arc', view.budget.arcMinutes], ['Cleaning', view.budget.cleaningMinutes], ['Cooling', view.budget.coolingMinutes], ['Looking', view.budget.inspectionMinutes]] as const as [name, value] (name)}
             {#if value > 0}
-              <tr class="border-t"
+              <tr
                 ><th class="py-0.5 font-normal">{name}</th><td class="number text-right text-lg"
                   >{minutes(value)}</td
                 ></tr
@@ -150,7 +152,7 @@
             <span
               >{processName(pass.process)}
               <span class="number text-lg">{pass.filler.classification}</span>
-              {pass.filler.diameterText} in, {pass.polarity.toUpperCase()}{pass.gas
+              {inUnits(`${pass.filler.diameterText} in`)}, {pass.polarity.toUpperCase()}{pass.gas
                 ? `, ${pass.gas}`
                 : ''}</span
             >
@@ -162,15 +164,17 @@
             >
           </div>
           <p class="number text-lg">{settingsText(pass.settings).join('  ·  ')}</p>
-          {#if pass.note}<p class="text-sm text-(--soft)">{pass.note}</p>{/if}
+          {#if pass.note}<p class="text-sm text-(--soft)">{inUnits(pass.note)}</p>{/if}
         </li>
       {/each}
     </ul>
     {#if test.temperatures}
       <p class="border-t pt-2">
-        {test.temperatures.preheatMinC ? `Preheat ${test.temperatures.preheatMinC} °C at least. ` : ''}
+        {test.temperatures.preheatMinC
+          ? `Preheat ${degreesText(test.temperatures.preheatMinC)} at least. `
+          : ''}
         {test.temperatures.interpassMaxC
-          ? `Between passes ${test.temperatures.interpassMaxC} °C at most. `
+          ? `Between passes ${degreesText(test.temperatures.interpassMaxC)} at most. `
           : ''}
         <span class="text-sm text-(--soft)">{test.temperatures.source}</span>
       </p>
@@ -188,7 +192,7 @@
                   aria-pressed={chosen[group.id]
                     ? chosen[group.id] === option.id
                     : index === 0 && !option.position}
-                  onclick={() => onchoose(group.id, option.id)}>{option.name}</button
+                  onclick={() => onchoose(group.id, option.id)}>{inUnits(option.name)}</button
                 >
               {/each}
             </div>
@@ -210,7 +214,7 @@
   {:else}
     <div class="grid gap-x-6 gap-y-3 {parts.length > 1 ? 'xl:grid-cols-2' : ''}">
       {#each parts as [name, ones] (name)}
-        <table class="w-full table-fixed text-left">
+        <table class="ledger table-fixed">
           <caption class="number text-left text-lg">{name}</caption>
           <thead>
             <tr class="text-sm text-(--soft)"
@@ -243,7 +247,7 @@
 <div class="mt-4 grid gap-4 md:grid-cols-2">
   <section class="sheet p-3" aria-label="Fit-up">
     <h2 class="text-lg">Fit-up</h2>
-    <table class="w-full text-left">
+    <table class="ledger">
       <tbody>
         {#each test.fitUp.tolerances as tolerance (tolerance.measure)}
           <tr class="border-t" title={tolerance.source}>
@@ -267,7 +271,7 @@
         : `${test.fitUp.tacks.minCount} to ${test.fitUp.tacks.maxCount}`} tacks. {test.fitUp.tacks.where}
     </p>
     <ul class="mt-1 list-disc pl-5 text-sm">
-      {#each test.fitUp.questions as question (question.id)}<li>{question.text}</li>{/each}
+      {#each test.fitUp.questions as question (question.id)}<li>{inUnits(question.text)}</li>{/each}
     </ul>
     {#if joint.fixture}
       <p class="eyebrow mt-2">{joint.fixture.description}</p>

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { useQueryClient } from '@tanstack/svelte-query'
-  import Modal from 'flowbite-svelte/Modal.svelte'
+  import Dialog from '$lib/ui/Dialog.svelte'
   import { api, ask, newId, Refused } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import StudentFields, { NEW } from '$lib/parts/StudentFields.svelte'
@@ -52,7 +52,7 @@
   }
 </script>
 
-<Modal bind:open title="Add a student" size="md">
+<Dialog bind:open title="Add a student" size="md">
   <form
     class="flex flex-col gap-4"
     onsubmit={(event) => {
@@ -74,4 +74,4 @@
       <button class="lead self-start" disabled={busy || !said.classGroupId || !said.targetTestId}>Add</button>
     {/if}
   </form>
-</Modal>
+</Dialog>

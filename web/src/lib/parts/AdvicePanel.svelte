@@ -57,7 +57,7 @@
       Cheapest: {cheapest.coupons} more coupons first. A coupon counts {grounds.policy.couponCost}, a sitting {grounds
         .policy.sittingCost}; the sitting is repeated until it is passed.
     </p>
-    <table class="mt-1 w-full text-left">
+    <table class="ledger mt-1">
       <thead><tr><th>More coupons</th><th>Chance then</th><th colspan="2">Expected cost</th></tr></thead>
       <tbody>
         {#each advice.ahead as one (one.coupons)}

@@ -80,11 +80,11 @@
 {#if trace.length}
   <details>
     <summary class="cursor-pointer py-1 font-semibold">The coupons that moved it</summary>
-    <table class="w-full text-left">
+    <table class="ledger">
       <thead><tr><th>Day</th><th>Coupon</th><th>Chance after it</th><th>90 % band</th></tr></thead>
       <tbody>
         {#each [...trace].reverse() as point (point.couponId)}
-          <tr class="border-t">
+          <tr>
             <td
               ><a class="underline" href="/coupons/{point.couponId}">{dayOf(point.at, session.timeZone)}</a
               ></td

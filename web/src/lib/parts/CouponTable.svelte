@@ -8,7 +8,7 @@
 </script>
 
 <div class="sheet overflow-x-auto">
-  <table class="w-full text-left">
+  <table class="ledger">
     <thead class="text-sm text-(--soft)">
       <tr>
         <th class="px-3 py-1.5 font-semibold">Stamp</th>
@@ -21,7 +21,7 @@
     </thead>
     <tbody>
       {#each rows as row (row.id)}
-        <tr class="border-t">
+        <tr>
           <td class="px-3"
             ><a
               class="stamp block py-2.5 underline decoration-(--line) underline-offset-4"

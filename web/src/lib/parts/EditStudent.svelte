@@ -1,7 +1,7 @@
 <script lang="ts">
   import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
-  import Modal from 'flowbite-svelte/Modal.svelte'
+  import Dialog from '$lib/ui/Dialog.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import StudentFields, { NEW } from '$lib/parts/StudentFields.svelte'
@@ -54,7 +54,7 @@
   }
 </script>
 
-<Modal bind:open title="Change {student.name}" size="md">
+<Dialog bind:open title="Change {student.name}" size="md">
   <form class="flex flex-col gap-4" onsubmit={save}>
     <StudentFields bind:said />
     <div class="flex flex-wrap gap-2">
@@ -66,4 +66,4 @@
       {/if}
     </div>
   </form>
-</Modal>
+</Dialog>

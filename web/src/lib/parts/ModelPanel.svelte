@@ -99,11 +99,11 @@
     </div>
     <details class="mt-3">
       <summary class="cursor-pointer font-semibold">The constants</summary>
-      <table class="mt-1 w-full text-left">
+      <table class="ledger mt-1">
         <thead><tr><th>What</th><th>Shipped</th><th>In use</th></tr></thead>
         <tbody>
           {#each named as one (one)}
-            <tr class="border-t"
+            <tr
               ><td>{NAMES[one]}</td><td class="number">{view.shipped[one].toFixed(2)}</td><td
                 class="number"
                 class:font-bold={view.constants[one] !== view.shipped[one]}

@@ -1,10 +1,12 @@
 <script lang="ts">
+  import { foot } from '$lib/ui/foot.svelte'
   import { notices } from '$lib/notices.svelte'
 </script>
 
 <!-- One line at the foot, side by side, so that it never lies on the button that is tapped next; the page scrolls clear of it. -->
 <div
-  class="pointer-events-none fixed inset-x-0 bottom-(--foot,0px) z-50 flex flex-row-reverse items-end gap-2 px-2 pb-1"
+  class="pointer-events-none fixed inset-x-0 z-50 flex flex-row-reverse items-end gap-2 px-2 pb-1"
+  style:bottom="{foot.px}px"
   role="status"
   aria-live="polite"
 >

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import Modal from 'flowbite-svelte/Modal.svelte'
+  import Dialog from '$lib/ui/Dialog.svelte'
   import { api, ask, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
@@ -44,7 +44,7 @@
   }
 </script>
 
-<Modal bind:open title="Not on the server yet" size="md">
+<Dialog bind:open title="Not on the server yet" size="md">
   <ul class="flex flex-col gap-3">
     {#each outbox.items as item (item.seq)}
       <li class="border-t pt-2">
@@ -86,4 +86,4 @@
       <li>Everything is on the server.</li>
     {/each}
   </ul>
-</Modal>
+</Dialog>

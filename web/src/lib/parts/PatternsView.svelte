@@ -49,7 +49,7 @@
             patterns.faults[Math.min(3, patterns.faults.length) - 1]!.share,
           )} of all faults.
         </p>
-        <table class="mt-1 w-full text-left">
+        <table class="ledger mt-1">
           <thead>
             <tr
               ><th>Fault</th><th>Coupons</th><th class="w-1/4"><span class="sr-only">Bar</span></th><th

@@ -26,7 +26,7 @@
 </script>
 
 {#if !view}
-  <Waiting error={query.error} retry={() => query.refetch()} what="The chance over time" />
+  <Waiting error={query.error} retry={() => query.refetch()} what="The chance over time" room="28rem" />
 {:else}
   <div class="grid gap-4 md:grid-cols-[1.5fr_1fr]">
     <div class="min-w-0"><ChanceChart trace={view.trace} {bar} /></div>

@@ -80,11 +80,11 @@
   </figcaption>
 </figure>
 {#if seen.length}
-  <table class="mt-2 w-full text-left">
+  <table class="ledger mt-2">
     <thead><tr><th>Said</th><th>Passed</th><th>Share, 90 % interval</th></tr></thead>
     <tbody>
       {#each seen as one (one.from)}
-        <tr class="border-t">
+        <tr>
           <td
             >{percent(one.from)} to {percent(one.to)}<span class="text-(--soft)"
               >; {percent(one.said!)} on average</span

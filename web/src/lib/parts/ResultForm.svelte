@@ -35,20 +35,11 @@
   <div class="mt-2 flex flex-wrap items-end gap-2">
     <label
       ><span class="eyebrow block">Day</span>
-      <input
-        type="date"
-        max={today}
-        class="h-12 border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
-        bind:value={day}
-      /></label
+      <input type="date" max={today} class="field" bind:value={day} /></label
     >
     <label class="min-w-40 flex-1"
       ><span class="eyebrow block">Note, if any</span>
-      <input
-        maxlength="500"
-        class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
-        bind:value={note}
-      /></label
+      <input maxlength="500" class="field w-full" bind:value={note} /></label
     >
   </div>
   <div class="mt-2 flex gap-2">

@@ -48,7 +48,7 @@
       type="password"
       inputmode="numeric"
       autocomplete="current-password"
-      class="number mt-1 block h-14 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-3 text-2xl tracking-[0.3em]"
+      class="field number mt-1 block h-14 w-full text-2xl tracking-[0.3em]"
       bind:value={pin}
       required
       aria-invalid={error !== ''}

@@ -1,11 +1,12 @@
 <script lang="ts">
   import { useQueryClient } from '@tanstack/svelte-query'
-  import Modal from 'flowbite-svelte/Modal.svelte'
+  import Dialog from '$lib/ui/Dialog.svelte'
   import { goto } from '$app/navigation'
   import { api, ask, newId } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import TestPicker from '$lib/parts/TestPicker.svelte'
   import { floorQuery, testsQuery } from '$lib/queries'
+  import { inUnits } from '$lib/units.svelte'
 
   type Props = {
     open: boolean
@@ -60,7 +61,7 @@
   }
 </script>
 
-<Modal bind:open title="Start a coupon" size="lg">
+<Dialog bind:open title="Start a coupon" size="lg">
   <div class="flex flex-col gap-4">
     {#if !studentId}
       <fieldset>
@@ -115,7 +116,8 @@
                 <button
                   class="plate"
                   aria-pressed={(variants[group.id] ?? group.options[0]?.id) === option.id}
-                  onclick={() => (variants = { ...variants, [group.id]: option.id })}>{option.name}</button
+                  onclick={() => (variants = { ...variants, [group.id]: option.id })}
+                  >{inUnits(option.name)}</button
                 >
               {/each}
             </div>
@@ -133,7 +135,7 @@
         <label>
           <span class="eyebrow mb-1 block">Booth</span>
           <select
-            class="h-12 w-40 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+            class="field w-40"
             value={booth}
             onchange={(event) => (chosenBooth = event.currentTarget.value)}
           >
@@ -150,4 +152,4 @@
       >Start the coupon</button
     >
   </div>
-</Modal>
+</Dialog>

@@ -26,7 +26,7 @@
     said.classGroupId ??= classes.data?.[0]?.id ?? null
     said.targetTestId ??= tests.data?.[0]?.id ?? null
   })
-  const field = 'mt-1 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-3'
+  const field = 'field mt-1 w-full'
 </script>
 
 <label>

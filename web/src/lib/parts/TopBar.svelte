@@ -90,14 +90,19 @@
         <p class="eyebrow px-2">
           {session.view?.school?.name}{session.view?.school?.isDemo ? ' (demo)' : ''}
         </p>
-        <div role="group" aria-label="Lengths in" class="grid grid-cols-2 gap-1">
-          <button class="plate" aria-pressed={units.unit === 'in'} onclick={() => units.set('in')}>in</button>
-          <button class="plate" aria-pressed={units.unit === 'mm'} onclick={() => units.set('mm')}>mm</button>
+        <div role="group" aria-label="Units" class="grid grid-cols-2 gap-1">
+          <button class="plate" aria-pressed={units.unit === 'in'} onclick={() => units.set('in')}
+            >in, °F</button
+          >
+          <button class="plate" aria-pressed={units.unit === 'mm'} onclick={() => units.set('mm')}
+            >mm, °C</button
+          >
         </div>
         <div role="group" aria-label="Theme" class="grid grid-cols-2 gap-1">
           <button class="plate" aria-pressed={!dark} onclick={() => setDark(false)}>Light</button>
           <button class="plate" aria-pressed={dark} onclick={() => setDark(true)}>Dark</button>
         </div>
+        <a class="bare px-2" href="/?wall">Make this a wall screen</a>
         <button class="bare px-2" data-closes onclick={onkeys}>Keyboard shortcuts</button>
         <button class="bare px-2" data-closes onclick={() => session.signOut()}>Sign out</button>
       </Menu>

@@ -18,7 +18,7 @@
 </script>
 
 <input
-  class="number h-12 w-24 border-[1.5px] border-(--steel-edge) bg-(--sheet) px-2 text-lg placeholder-(--soft)"
+  class="field number w-24 text-lg"
   placeholder="or type"
   aria-label="{label}, typed in {units.unit === 'in' ? 'inches' : 'millimetres'}"
   bind:value={typed}

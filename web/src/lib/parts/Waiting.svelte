@@ -2,7 +2,14 @@
   import { Refused } from '$lib/api/client'
   import Mark from '$lib/ui/Mark.svelte'
 
-  let { error, retry, what }: { error: unknown; retry: () => void; what: string } = $props()
+  type Props = {
+    error: unknown
+    retry: () => void
+    what: string
+    /** How high what comes will be, so that nothing below it moves then. */
+    room?: string
+  }
+  let { error, retry, what, room = '60vh' }: Props = $props()
 </script>
 
 {#if error}
@@ -19,7 +26,7 @@
     </div>
   </div>
 {:else}
-  <p class="flex min-h-[60vh] items-start gap-2 pt-6 text-(--soft)" role="status">
+  <p class="flex items-start gap-2 pt-6 text-(--soft)" style:min-height={room} role="status">
     <span class="flex gap-1 pt-1"><Mark of="laid" /><Mark of="open" /><Mark of="open" /></span>
     Fetching {what.toLowerCase()}
   </p>

@@ -60,11 +60,11 @@
   </figure>
   <details>
     <summary class="cursor-pointer py-1 font-semibold">Week by week</summary>
-    <table class="w-full text-left">
+    <table class="ledger">
       <thead><tr><th>Week of</th><th>Closed</th><th>Rejected</th></tr></thead>
       <tbody>
         {#each weeks.toReversed() as week (week.begins)}
-          <tr class="border-t"
+          <tr
             ><td>{shortDay(week.begins)}</td><td class="number text-lg">{week.coupons}</td><td
               class="number text-lg">{week.rejected}</td
             ></tr

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import { percent, stageName } from '$lib/words'
+  import { inUnits } from '$lib/units.svelte'
 
   let { worked, name }: { worked: Schema['WhatWorked'][]; name: string } = $props()
   const FEW = 5
@@ -15,7 +16,8 @@
       {#each one.cards as card (`${card.stage} ${card.half} ${card.electrodeClass} ${card.diameterMm}`)}
         <li class="border-t py-1 first:border-t-0">
           {stageName(card.stage)}{card.half ? `, ${card.half}` : ''}: {card.electrodeClass}
-          {card.diameterText} at <strong class="number text-lg">{Math.round(card.amps)} A</strong>{card.volts
+          {inUnits(`${card.diameterText} in`)} at
+          <strong class="number text-lg">{Math.round(card.amps)} A</strong>{card.volts
             ? `, ${card.volts.toFixed(1)} V`
             : ''}; {card.clean!.cleanPasses} of {card.clean!.passes} passes in a clean stage{card.clean!
             .passes < FEW

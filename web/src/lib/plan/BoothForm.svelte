@@ -83,23 +83,11 @@
 <div class="mt-2 flex flex-wrap items-end gap-2">
   <label
     ><span class="eyebrow block">Stands in column</span>
-    <input
-      type="number"
-      min="1"
-      max="40"
-      class="h-12 w-24 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-      bind:value={column}
-    /></label
+    <input type="number" min="1" max="40" class="field w-24" bind:value={column} /></label
   >
   <label
     ><span class="eyebrow block">Row</span>
-    <input
-      type="number"
-      min="1"
-      max="40"
-      class="h-12 w-24 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-      bind:value={row}
-    /></label
+    <input type="number" min="1" max="40" class="field w-24" bind:value={row} /></label
   >
   <button class="lead" onclick={save}>Save the booth</button>
   {#if booth.closedWhy}
@@ -107,11 +95,7 @@
   {:else}
     <label
       ><span class="eyebrow block">Cannot be used because</span>
-      <input
-        class="h-12 w-44 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-        maxlength="200"
-        bind:value={why}
-      /></label
+      <input class="field w-44" maxlength="200" bind:value={why} /></label
     >
     <button class="plate" onclick={() => close(why)}>Close it</button>
   {/if}

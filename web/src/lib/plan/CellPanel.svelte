@@ -80,7 +80,7 @@
       <label class="flex items-center gap-1">
         <span class="eyebrow">Booth</span>
         <select
-          class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+          class="field"
           value={cell.boothId}
           onchange={(event) => put({ boothId: event.currentTarget.value })}
         >

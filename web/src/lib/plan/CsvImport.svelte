@@ -40,7 +40,7 @@
   <h2 class="text-xl">{title}</h2>
   <p class="text-sm text-(--soft)">A CSV file whose first line names the columns: {columns}.</p>
   <div class="mt-2 flex flex-wrap items-center gap-2">
-    <input type="file" accept=".csv,text/csv" aria-label="{title}: file" onchange={read} />
+    <input class="max-w-full" type="file" accept=".csv,text/csv" aria-label="{title}: file" onchange={read} />
     {#if seen && !seen.taken && text}
       <button class="lead" disabled={seen.bad > 0 || seen.good === 0} onclick={() => send(true)}
         >Take in {seen.good} {seen.good === 1 ? 'row' : 'rows'}</button

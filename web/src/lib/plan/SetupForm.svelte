@@ -9,7 +9,7 @@
   let prices = $state(Object.fromEntries(setup.prices.map((price) => [price.id, price.amount])))
   // svelte-ignore state_referenced_locally
   let saw = $state({ ...setup.saw })
-  const box = 'h-12 px-2 border-[1.5px] border-(--steel-edge) bg-(--sheet)'
+  const box = 'field'
 
   const UNITS: Record<string, string> = { kg: ', by the kg', L: ', by the litre', each: ', each' }
 

@@ -64,21 +64,13 @@
     >
     <label class="grow"
       ><span class="eyebrow block">Why</span>
-      <input
-        class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-        maxlength="300"
-        bind:value={why}
-      /></label
+      <input class="field w-full" maxlength="300" bind:value={why} /></label
     >
     <button class="lead" onclick={save}>Save the step</button>
     {#if without.length}
       <label class="flex items-center gap-1"
         ><span class="eyebrow">Add after it</span>
-        <select
-          class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-          value=""
-          onchange={(event) => add(event.currentTarget.value)}
-        >
+        <select class="field" value="" onchange={(event) => add(event.currentTarget.value)}>
           <option value="">choose</option>
           {#each without as test (test.id)}<option value={test.id}>{test.id} {test.title}</option>{/each}
         </select></label

@@ -5,6 +5,7 @@
   import { notices } from '$lib/notices.svelte'
   import { hours, points, shortDay } from '$lib/weeks'
   import { percent, stageName } from '$lib/words'
+  import { inUnits } from '$lib/units.svelte'
 
   let { way, tests }: { way: Schema['WayView']; tests: Schema['StepView'][] } = $props()
   const client = useQueryClient()
@@ -80,19 +81,11 @@
       <div class="mt-2 flex flex-wrap items-end gap-2">
         <label class="grow"
           ><span class="eyebrow block">The job</span>
-          <input
-            class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-            maxlength="200"
-            bind:value={job}
-          /></label
+          <input class="field w-full" maxlength="200" bind:value={job} /></label
         >
         <label
           ><span class="eyebrow block">Needed by</span>
-          <input
-            type="date"
-            class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-            bind:value={by}
-          /></label
+          <input type="date" class="field" bind:value={by} /></label
         >
         <button class="lead" disabled={goal.length === 0} onclick={save}>Save the goal</button>
       </div>
@@ -144,11 +137,7 @@
     </ol>
     <label class="mt-2 block"
       ><span class="eyebrow block">Where and when it was passed</span>
-      <input
-        class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-        maxlength="200"
-        bind:value={why}
-      /></label
+      <input class="field w-full" maxlength="200" bind:value={why} /></label
     >
   </section>
 
@@ -174,7 +163,7 @@
             Works on {stageName(item.stage).toLowerCase()}{item.place ? `, ${item.place}` : ''}{item.fault
               ? `. ${item.fault}`
               : ''}{#if card}. Start at <span class="number text-base">{card.amps} A</span>, {card.electrodeClass}
-              {card.diameterText}{/if}.
+              {inUnits(`${card.diameterText} in`)}{/if}.
           </p>
         </li>
       {:else}

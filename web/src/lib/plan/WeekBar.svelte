@@ -8,6 +8,6 @@
   <button class="plate" aria-label="The week before" onclick={() => (monday = weekAfter(monday, -1))}
     >←</button
   >
-  <h1 class="text-2xl whitespace-nowrap">{title} {shortDay(monday)}</h1>
+  <h1 class="text-2xl sm:whitespace-nowrap">{title} {shortDay(monday)}</h1>
   <button class="plate" aria-label="The week after" onclick={() => (monday = weekAfter(monday, 1))}>→</button>
 </div>

@@ -34,7 +34,7 @@
     <label class="lg:hidden">
       <span class="sr-only">Test</span>
       <select
-        class="h-12 max-w-72 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+        class="field max-w-72"
         value={shown}
         onchange={(event) => goto(`/library/${event.currentTarget.value}`)}
       >

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { useQueryClient } from '@tanstack/svelte-query'
-  import { SvelteSet } from 'svelte/reactivity'
+  import { MediaQuery, SvelteSet } from 'svelte/reactivity'
   import { page } from '$app/state'
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { changed } from '$lib/changed'
@@ -9,11 +9,14 @@
   import CouponMenu from '$lib/bench/CouponMenu.svelte'
   import CouponNotices from '$lib/bench/CouponNotices.svelte'
   import { codeOf } from '$lib/bench/coupon-words'
+  import FindingWord from '$lib/bench/FindingWord.svelte'
   import FindingPanel from '$lib/bench/FindingPanel.svelte'
   import { FitUpDraft } from '$lib/bench/fit-up-draft.svelte'
   import FitUpPanel from '$lib/bench/FitUpPanel.svelte'
+  import { lookAt, type LookSide } from '$lib/bench/look'
   import PassPanel from '$lib/bench/PassPanel.svelte'
   import PassWord from '$lib/bench/PassWord.svelte'
+  import type { FindingPlace } from '$lib/bench/places'
   import VerdictPanel from '$lib/bench/VerdictPanel.svelte'
   import { notices } from '$lib/notices.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
@@ -32,7 +35,9 @@
   } from '$lib/recording'
   import Mark from '$lib/ui/Mark.svelte'
   import Tabs from '$lib/ui/Tabs.svelte'
+  import { nearestHour } from '$lib/clock'
   import { beadName, stageName } from '$lib/words'
+  import { inUnits } from '$lib/units.svelte'
 
   // The order of work is the way through the page: the fit-up, each stage with its beads, the look at the whole.
   type Step = 'fitUp' | Schema['Stage'] | 'look'
@@ -45,7 +50,12 @@
   let chosenStep = $state<Step | null>(null)
   let chosenPoint = $state<string | null>(null)
   let chosenBead = $state<string | null>(null)
-  let place = $state<{ clock: string | null; fromStartMm: number | null }>({ clock: null, fromStartMm: null })
+  const NOWHERE: FindingPlace = { clock: null, fromStartMm: null, toe: null }
+  let place = $state<FindingPlace>(NOWHERE)
+  // There is room beside the panel for what is said of it.
+  const desk = new MediaQuery('min-width: 1024px')
+  let told = $state<Schema['FindingPreview'] | null>(null)
+  let lookSide = $state<LookSide>('face')
   let cards = $state<Record<number, Schema['PassCard']>>({})
   let extras = $state<PassExtras>({ ...NO_EXTRAS })
   let marking = $state<'startAt' | 'stopAt' | null>(null)
@@ -222,6 +232,7 @@
       marking = null
     } else {
       place = picked
+      if (picked.clock) chosenPoint = nearestHour(picked.clock, points)
       if (!closed) finding = true
     }
   }
@@ -313,7 +324,14 @@
     <CouponMenu {coupon} ontell={tell} />
   </div>
 
-  <Tabs label="Steps" tabs={steps} chosen={step} onchoose={go} tab={stepTab} states={stepStates} />
+  {#if !finding}<Tabs
+      label="Steps"
+      tabs={steps}
+      chosen={step}
+      onchoose={go}
+      tab={stepTab}
+      states={stepStates}
+    />{/if}
   <div class="py-2"><CouponNotices {coupon} ontell={tell} onchanged={refresh} /></div>
 
   <div class="grid items-start gap-x-5 gap-y-4 lg:grid-cols-[minmax(0,19fr)_minmax(0,10fr)]">
@@ -330,10 +348,15 @@
         measuring={measuring != null}
         {asks}
         onpick={pick}
+        toeOf={finding ? ((shownBead ?? nextBead ?? coupon.beads.at(-1))?.key ?? null) : null}
+        look={step === 'look' && !closed && !finding && !coupon.drillId
+          ? lookAt(coupon, lookSide, (side) => (lookSide = side))
+          : null}
         onbead={tapBead}
       />
-      {#if !finding && shownBead && !closed && cardOf(shownBead)?.note}
-        <div class="hidden pt-4 lg:block"><PassWord card={cardOf(shownBead)!} /></div>
+      {#if finding && told && desk.current}<div class="pt-4"><FindingWord {told} /></div>{/if}
+      {#if desk.current && !finding && shownBead && !closed && cardOf(shownBead)?.note}
+        <div class="pt-4"><PassWord card={cardOf(shownBead)!} /></div>
       {/if}
     </div>
 
@@ -344,12 +367,14 @@
           bind:place
           bead={shownBead ?? nextBead ?? null}
           {correcting}
+          bind:told
+          saysSo={!desk.current}
           onleave={() => {
             finding = false
             correcting = null
           }}
           onsaved={async () => {
-            place = { clock: null, fromStartMm: null }
+            place = NOWHERE
             const was = correcting
             correcting = null
             finding = false
@@ -375,8 +400,8 @@
           ontakeback={takeBack}
           onfinding={() => (finding = true)}
         />
-        {#if !closed && cardOf(shownBead)?.note}
-          <div class="pt-4 lg:hidden"><PassWord card={cardOf(shownBead)!} /></div>
+        {#if !desk.current && !closed && cardOf(shownBead)?.note}
+          <div class="pt-4"><PassWord card={cardOf(shownBead)!} /></div>
         {/if}
       {:else if step !== 'look'}
         <p class="text-lg">No {stageName(step).toLowerCase()} bead is planned.</p>
@@ -390,9 +415,19 @@
           {coupon}
           onchanged={refresh}
           onfinding={() => (finding = true)}
+          side={lookSide}
+          {point}
+          onnext={(side, at) => {
+            lookSide = side
+            chosenPoint = at
+          }}
           oncorrect={(wrong) => {
             correcting = wrong
-            place = { clock: wrong.clock ?? null, fromStartMm: wrong.fromStartMm ?? null }
+            place = {
+              clock: wrong.clock ?? null,
+              fromStartMm: wrong.fromStartMm ?? null,
+              toe: wrong.toe ?? null,
+            }
             finding = true
           }}
         />
@@ -402,7 +437,7 @@
   <p class="mt-4 text-sm text-(--soft)">
     {#if step === 'fitUp' || laid.size === 0}
       {#each coupon.test.cautions.filter((one) => one.stage == null || one.stage === 'fitUp') as caution (caution.text)}
-        <span class="mr-3 font-semibold text-(--caution)">{caution.text}</span>
+        <span class="mr-3 font-semibold text-(--caution)">{inUnits(caution.text)}</span>
       {/each}
     {/if}
     Local codes, the governing edition and a qualified inspector decide.

@@ -116,7 +116,7 @@
     {#if asText !== null}
       <section class="sheet flex min-w-0 flex-col gap-2 p-3" aria-label="The test as JSON">
         <textarea
-          class="h-[60vh] w-full border-[1.5px] border-(--steel-edge) bg-(--page) p-2 font-mono text-sm"
+          class="field h-[60vh] w-full font-mono text-sm"
           aria-label="The test as JSON"
           spellcheck="false"
           bind:value={asText}></textarea>
@@ -132,7 +132,7 @@
           <label>
             <span class="eyebrow block">Id</span>
             <input
-              class="number h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2 text-xl disabled:opacity-60"
+              class="field number w-full text-xl disabled:opacity-60"
               maxlength="12"
               disabled={draft.basedOnVersion !== null}
               bind:value={test.id}
@@ -140,18 +140,11 @@
           </label>
           <label>
             <span class="eyebrow block">Title</span>
-            <input
-              class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
-              maxlength="120"
-              bind:value={test.title}
-            />
+            <input class="field w-full" maxlength="120" bind:value={test.title} />
           </label>
           <label>
             <span class="eyebrow block">Judged by</span>
-            <select
-              class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page)"
-              bind:value={test.code}
-            >
+            <select class="field w-full" bind:value={test.code}>
               {#each profiles.data ?? [] as profile (profile.id)}
                 <option value={profile.id}>{profile.name}</option>
               {/each}
@@ -185,7 +178,7 @@
             <label>
               <span class="eyebrow block">Beads in each layer</span>
               <input
-                class="number h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2 text-xl"
+                class="field number w-full text-xl"
                 value={layersText(pass.layers)}
                 onchange={(event) => readLayers(pass, event.currentTarget.value)}
               />
@@ -194,10 +187,7 @@
             <NumberField label="To" unit="A" bind:value={pass.settings.amps.max} />
             <label>
               <span class="eyebrow block">Technique</span>
-              <select
-                class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page)"
-                bind:value={pass.technique}
-              >
+              <select class="field w-full" bind:value={pass.technique}>
                 {#each techniques as technique (technique)}
                   <option value={technique}>{techniqueName(technique)}</option>
                 {/each}
@@ -229,17 +219,14 @@
           <legend class="sr-only">Under test</legend>
           <label>
             <span class="eyebrow block">Grinder</span>
-            <select
-              class="h-12 border-[1.5px] border-(--steel-edge) bg-(--page)"
-              bind:value={test.rules.grinder}
-            >
+            <select class="field" bind:value={test.rules.grinder}>
               {#each grinders as rule (rule)}<option value={rule}>{grinderName(rule)}</option>{/each}
             </select>
           </label>
           <label>
             <span class="eyebrow block">Minutes (empty: no limit)</span>
             <input
-              class="number h-12 w-28 border-[1.5px] border-(--steel-edge) bg-(--page) px-2 text-xl"
+              class="field number w-28 text-xl"
               inputmode="numeric"
               value={test.rules.timeLimitMinutes ?? ''}
               onchange={(event) => {
@@ -290,7 +277,7 @@
         <label>
           <span class="eyebrow block">Why</span>
           <input
-            class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
+            class="field w-full"
             maxlength="300"
             required
             placeholder="The school's WPS, 2026 edition, ..."

@@ -175,19 +175,13 @@
         {#if weld.weld === 'groove'}<Choice label="Root" options={YES} bind:value={weld.backing} />{/if}
         <label>
           <span class="eyebrow block">Process</span>
-          <select
-            class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page)"
-            bind:value={weld.process}
-          >
+          <select class="field w-full" bind:value={weld.process}>
             {#each PROCESSES as process (process)}<option>{process}</option>{/each}
           </select>
         </label>
         <label>
           <span class="eyebrow block">Position</span>
-          <select
-            class="number h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) text-lg"
-            bind:value={weld.position}
-          >
+          <select class="field number w-full text-lg" bind:value={weld.position}>
             {#each positions as position (position)}<option>{position}</option>{/each}
           </select>
         </label>

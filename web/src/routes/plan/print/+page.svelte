@@ -7,6 +7,8 @@
   import { cutListQuery, weekQuery } from '$lib/queries'
   import { together } from '$lib/together'
   import { session } from '$lib/session.svelte'
+  import { aboutText, GAS_VOLUME, inUnits, lengthText, MASS } from '$lib/units.svelte'
+  import { processName } from '$lib/words'
   import { mondayOf, shortDay, todayIn } from '$lib/weeks'
 
   const monday = $derived(page.url.searchParams.get('week') ?? mondayOf(todayIn(session.timeZone)))
@@ -37,6 +39,22 @@
     return `${day ? shortDay(day.day) : ''} ${week.data!.periodNames[cell.slot % week.data!.periodNames.length]?.toLowerCase()}`
   }
 
+  /** What has to lie in the booth, by student and item: said with the first cell of it. */
+  const needs = $derived(
+    new Map((cut.data?.needs ?? []).map((one) => [`${one.studentId} ${one.itemId}`, one])),
+  )
+  function needsText(need: Schema['ItemNeeds']): string {
+    const steel = need.steel.map(
+      (one) => `${one.count} × ${lengthText(one.lengthMm)} of ${inUnits(one.stock)}`,
+    )
+    const rest = need.draws.map((one) =>
+      one.unit === 'each'
+        ? `${one.stock.toLowerCase()} ${Math.ceil(one.amount)}`
+        : `${inUnits(one.stock)}, ${aboutText(one.amount, one.unit === 'kg' ? MASS : GAS_VOLUME)}`,
+    )
+    return `${[...steel, ...rest].join('; ')}.`
+  }
+
   // All are read before any is asked for: a query tells of its data only once it was read.
   const view = $derived(together({ week: week.data, cut: cut.data }))
 </script>
@@ -62,7 +80,7 @@
 {:else if what === 'saw'}
   {#each view.cut.sections as section (section.stock)}
     <section class="card sheet mb-3 p-3">
-      <h2 class="text-xl">{section.stock}: {section.plan.bars.length} bars</h2>
+      <h2 class="text-xl">{inUnits(section.stock)}: {section.plan.bars.length} bars</h2>
       <p class="text-sm">
         Kerf <Len mm={view.cut.saw.kerfMm} />, grip <Len mm={view.cut.saw.gripMm} />. Guard on; deburr before
         handling.
@@ -88,20 +106,31 @@
   {#each groups as group (group.id)}
     <section class="card sheet mb-3 p-3">
       <h2 class="text-xl">{group.title}, week of {shortDay(monday)}</h2>
-      <table class="w-full text-left">
+      <table class="ledger">
         <tbody>
           {#each group.cells as cell (`${cell.studentId} ${cell.slot}`)}
-            <tr class="border-t">
+            {@const need = needs.get(`${cell.studentId} ${cell.itemId}`)}
+            {@const first =
+              group.cells.find((one) => one.studentId === cell.studentId && one.itemId === cell.itemId) ===
+              cell}
+            <tr>
               <td class="w-44 py-1 align-top whitespace-nowrap">{when(cell)}</td>
-              <td class="w-36 align-top"
+              <td class="w-36 align-top [overflow-wrap:anywhere]"
                 >{#if what === 'booth'}{students.get(cell.studentId)}{:else}booth <span class="number text-lg"
                     >{booths.get(cell.boothId)}</span
                   >{/if}</td
               >
               <td
-                ><strong>{cell.name}</strong> <span class="number">{cell.testId}</span><br /><span
-                  class="text-sm">{cell.why}</span
-                ></td
+                ><strong>{cell.name}</strong> <span class="number">{cell.testId}</span>{#if need}, {need.position},
+                  {need.processes.map(processName).join(' and ')}{/if}<br /><span class="text-sm"
+                  >{cell.why}</span
+                >
+                {#if need && first}
+                  <p class="text-sm">
+                    <strong>Lay out:</strong>
+                    {needsText(need)}
+                  </p>
+                {/if}</td
               >
             </tr>
           {/each}

@@ -87,17 +87,14 @@
       >
         <label
           ><span class="eyebrow block">Student</span>
-          <select
-            class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-            bind:value={sitting.studentId}
-          >
+          <select class="field" bind:value={sitting.studentId}>
             <option value="">choose</option>
             {#each view.floor.students as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
           </select></label
         >
         <label
           ><span class="eyebrow block">Test</span>
-          <select class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)" bind:value={sitting.testId}>
+          <select class="field" bind:value={sitting.testId}>
             <option value="">choose</option>
             {#each steps.data?.steps ?? [] as one (one.test)}<option value={one.test}>{one.test}</option
               >{/each}
@@ -105,15 +102,11 @@
         >
         <label
           ><span class="eyebrow block">Day</span>
-          <input
-            type="date"
-            class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-            bind:value={sitting.day}
-          /></label
+          <input type="date" class="field" bind:value={sitting.day} /></label
         >
         <label
           ><span class="eyebrow block">Period</span>
-          <select class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)" bind:value={sitting.period}>
+          <select class="field" bind:value={sitting.period}>
             {#each view.setup.week.periodNames as one, index (one)}<option value={index}>{one}</option>{/each}
           </select></label
         >

@@ -54,7 +54,7 @@
     <label class="flex items-center gap-2">
       <span class="eyebrow">of</span>
       <select
-        class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
+        class="field"
         value={studentId}
         onchange={(event) =>
           goto(`?student=${event.currentTarget.value}`, { replaceState: true, keepFocus: true })}

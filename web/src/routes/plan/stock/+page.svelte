@@ -4,6 +4,7 @@
   import { api, ask, newId } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import Len from '$lib/parts/Len.svelte'
+  import { inUnits, lengthText } from '$lib/units.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import BarPicture from '$lib/plan/BarPicture.svelte'
   import CsvImport from '$lib/plan/CsvImport.svelte'
@@ -86,13 +87,13 @@
         {@const longest = Math.max(1, ...section.plan.bars.map((bar) => bar.lengthMm))}
         <section class="sheet p-3" aria-label={section.stock}>
           <div class="flex flex-wrap items-center gap-2">
-            <h2 class="text-xl">{section.stock}</h2>
+            <h2 class="text-xl">{inUnits(section.stock)}</h2>
             <p class="text-sm text-(--soft)">
               {section.pieces.reduce((sum, piece) => sum + piece.count, 0)} pieces from {section.plan.bars
                 .length}
               {section.plan.bars.length === 1 ? 'bar' : 'bars'}; {section.proved
                 ? 'no way begins less new stock'
-                : `at most ${(section.plan.boughtMm - section.plan.boundMm).toFixed(0)} mm more than the least`}
+                : `at most ${lengthText(section.plan.boughtMm - section.plan.boundMm)} more than the least`}
             </p>
             <button
               class="plate ml-auto"
@@ -112,11 +113,11 @@
           {/if}
           <details class="mt-1">
             <summary class="cursor-pointer py-2">Pieces</summary>
-            <table class="w-full text-left text-sm">
+            <table class="ledger text-sm">
               <thead><tr><th>For</th><th>Length</th><th>Count</th></tr></thead>
               <tbody>
                 {#each section.pieces as piece, index (index)}
-                  <tr class="border-t"
+                  <tr
                     ><td>{piece.for}</td><td><Len mm={piece.lengthMm} /></td><td class="number"
                       >{piece.count}</td
                     ></tr
@@ -138,7 +139,7 @@
     <div class="grid min-w-0 gap-3">
       <section class="sheet overflow-x-auto p-3" aria-label="What the week takes">
         <h2 class="text-xl">What the week takes</h2>
-        <table class="mt-1 w-full text-left">
+        <table class="ledger mt-1">
           <thead class="text-sm text-(--soft)"
             ><tr><th>Stock</th><th>Takes</th><th>There</th><th>Lasts</th></tr></thead
           >
@@ -146,7 +147,7 @@
             {#each view.cut.draws as draw (draw.stock + draw.unit)}
               {@const short = draw.weeksLeft != null && draw.weeksLeft < SHORT_WEEKS}
               <tr class="border-t" class:text-(--caution)={short}>
-                <td class="py-1 pr-2">{draw.stock}</td>
+                <td class="py-1 pr-2">{inUnits(draw.stock)}</td>
                 <td class="number whitespace-nowrap"
                   >{#if draw.unit === 'mm'}<Len mm={draw.amount} />{:else}{round(draw.amount)}
                     {draw.unit}{/if}</td
@@ -182,12 +183,7 @@
         >
           <label class="grow"
             ><span class="eyebrow block">Stock</span>
-            <input
-              class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-              list="stocks"
-              maxlength="120"
-              bind:value={name}
-            />
+            <input class="field w-full" list="stocks" maxlength="120" bind:value={name} />
             <datalist id="stocks">
               {#each new Set(view.stock.levels.map((level) => level.stock)) as one (one)}<option value={one}
                 ></option>{/each}
@@ -195,7 +191,7 @@
           </label>
           <label
             ><span class="eyebrow block">In</span>
-            <select class="h-12 border-[1.5px] border-(--steel-edge) bg-(--sheet)" bind:value={unit}>
+            <select class="field" bind:value={unit}>
               <option value="kg">kg</option><option value="L">L</option><option value="each">each</option>
               <option value="mm">bars</option>
             </select></label
@@ -203,29 +199,16 @@
           {#if unit === 'mm'}
             <label
               ><span class="eyebrow block">Length, mm</span>
-              <input
-                type="number"
-                class="h-12 w-28 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-                bind:value={length}
-              /></label
+              <input type="number" class="field w-28" bind:value={length} /></label
             >
           {/if}
           <label
             ><span class="eyebrow block">Amount; out is under 0</span>
-            <input
-              type="number"
-              step="any"
-              class="h-12 w-32 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-              bind:value={amount}
-            /></label
+            <input type="number" step="any" class="field w-32" bind:value={amount} /></label
           >
           <label
             ><span class="eyebrow block">Why</span>
-            <input
-              class="h-12 w-36 border-[1.5px] border-(--steel-edge) bg-(--sheet)"
-              maxlength="200"
-              bind:value={why}
-            /></label
+            <input class="field w-36" maxlength="200" bind:value={why} /></label
           >
           <button class="lead">Note it</button>
         </form>
@@ -236,9 +219,9 @@
           {#each view.stock.levels as level (`${level.stock} ${level.unit} ${level.lengthMm} ${level.offCut}`)}
             <li class="flex gap-2 border-t py-0.5">
               <span class="grow"
-                >{level.stock}{#if level.lengthMm != null}, <Len mm={level.lengthMm} />{/if}{level.offCut
-                  ? ', off-cut'
-                  : ''}</span
+                >{inUnits(level.stock)}{#if level.lengthMm != null}, <Len
+                    mm={level.lengthMm}
+                  />{/if}{level.offCut ? ', off-cut' : ''}</span
               >
               <span class="number"
                 >{round(level.amount)}

@@ -51,7 +51,7 @@
         {view.className}, {view.hand === 'left' ? 'left' : 'right'}-handed{view.note ? `. ${view.note}` : ''}
       </p>
     </div>
-    <div class="ml-auto flex gap-2">
+    <div class="ml-auto flex flex-wrap gap-2">
       {#if open}<a class="plate" href="/coupons/{open.id}"
           >Coupon in work: <span class="stamp">{open.stamp}</span></a
         >{/if}

@@ -11,7 +11,7 @@
   import LengthField from '$lib/shop/LengthField.svelte'
   import { reading } from '$lib/shop/reading'
   import NumberField from '$lib/shop/NumberField.svelte'
-  import { exactText, lengthText, units } from '$lib/units.svelte'
+  import { exactText, inUnits, lengthText, units } from '$lib/units.svelte'
   import { measureName } from '$lib/words'
 
   type Profile = Schema['AcceptanceProfile']
@@ -139,7 +139,7 @@
       <button class="plate" onclick={() => (draft = null)}>Put away</button>
     {/if}
   </div>
-  <p class="text-(--soft)">{shown.note}</p>
+  <p class="text-(--soft)">{inUnits(shown.note)}</p>
   {#if !shown.limitsEntered}
     <p
       class="mt-2 border-l-4 border-(--caution) bg-(--caution-ground) px-3 py-2 font-semibold text-(--caution)"
@@ -153,7 +153,7 @@
       <label>
         <span class="eyebrow block">Id</span>
         <input
-          class="number h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2 text-lg disabled:opacity-60"
+          class="field number w-full text-lg disabled:opacity-60"
           maxlength="30"
           disabled={basedOnVersion !== null}
           bind:value={draft.id}
@@ -161,11 +161,7 @@
       </label>
       <label>
         <span class="eyebrow block">Name</span>
-        <input
-          class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
-          maxlength="80"
-          bind:value={draft.name}
-        />
+        <input class="field w-full" maxlength="80" bind:value={draft.name} />
       </label>
     </div>
     <ul class="mt-3 flex flex-col gap-3">
@@ -174,7 +170,7 @@
           <label>
             <span class="eyebrow block">Of</span>
             <select
-              class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page)"
+              class="field w-full"
               value={rule.kinds[0]}
               onchange={(event) =>
                 (rule.kinds = [
@@ -191,10 +187,7 @@
           </label>
           <label>
             <span class="eyebrow block">Measure</span>
-            <select
-              class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page)"
-              bind:value={rule.measure}
-            >
+            <select class="field w-full" bind:value={rule.measure}>
               {#each MEASURES as measure (measure)}<option value={measure}>{measureName(measure)}</option
                 >{/each}
             </select>
@@ -218,11 +211,7 @@
           {/if}
           <label class="md:col-span-5">
             <span class="eyebrow block">In words{scopeText(rule) ? ` (${scopeText(rule)})` : ''}</span>
-            <input
-              class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
-              maxlength="200"
-              bind:value={rule.rule}
-            />
+            <input class="field w-full" maxlength="200" bind:value={rule.rule} />
           </label>
         </li>
       {/each}
@@ -237,12 +226,7 @@
       <button type="button" class="plate" onclick={addRule}>Add a limit</button>
       <label class="grow">
         <span class="eyebrow block">Why</span>
-        <input
-          class="h-12 w-full border-[1.5px] border-(--steel-edge) bg-(--page) px-2"
-          maxlength="300"
-          required
-          bind:value={why}
-        />
+        <input class="field w-full" maxlength="300" required bind:value={why} />
       </label>
       <button class="lead" disabled={busy || !why.trim()}
         >{basedOnVersion ? `Save as version ${basedOnVersion + 1}` : 'Save the copy'}</button

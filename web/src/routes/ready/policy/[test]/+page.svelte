@@ -82,7 +82,7 @@
       <label class="grid gap-x-4 sm:grid-cols-[18rem_8rem_1fr] sm:items-center">
         <span class="font-semibold">{label}</span>
         <input
-          class="number h-12 w-32 border-[1.5px] border-(--steel-edge) bg-(--page) px-2 text-xl"
+          class="field number w-32 text-xl"
           type="number"
           {step}
           min="0"

@@ -129,10 +129,7 @@
         </div>
         <label class="mt-4 block">
           <span class="eyebrow">Reason, in your words</span>
-          <textarea
-            class="mt-1 block min-h-28 w-full border-[1.5px] border-(--steel-edge) bg-(--page) p-2"
-            maxlength="1000"
-            bind:value={reason}></textarea>
+          <textarea class="field mt-1 block min-h-28 w-full" maxlength="1000" bind:value={reason}></textarea>
         </label>
         <p class="min-h-6 font-semibold text-(--caution)" role="alert">{error}</p>
         <button class="lead w-full text-lg">Sign as {session.view?.instructor?.name}</button>
