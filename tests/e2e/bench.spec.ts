@@ -55,7 +55,7 @@ async function make(page: Page, testId: string, { asTest = false, laid = 0, dril
 }
 /** An entry of the coupon's menu. */
 async function more(page: Page, name: string) {
-  await page.getByRole('button', { name: 'More', exact: true }).last().click()
+  await page.locator('main').getByRole('button', { name: 'More', exact: true }).click()
   await page.getByRole('button', { name }).click()
 }
 
@@ -148,7 +148,7 @@ test('a wrong test is put right in at most four taps', async ({ page }) => {
   await signIn(page)
   const { id } = await make(page, 'P8', { laid: 2 })
   const hand = thumb()
-  await hand.tap(page.getByRole('button', { name: 'More', exact: true }).last())
+  await hand.tap(page.locator('main').getByRole('button', { name: 'More', exact: true }))
   await hand.tap(page.getByRole('button', { name: 'Put right' }))
   await hand.tap(page.getByRole('dialog').getByRole('button', { name: /^P7:/ }))
   await hand.tap(page.getByRole('dialog').getByRole('button', { name: 'Put it right' }))
@@ -175,8 +175,10 @@ test('a double tap and a held key are one pass, and keys are silent under a dial
   await expect.poll(laid).toBe(2)
   await expect(log).toBeEnabled()
   await more(page, 'Put right')
+  await expect(page.getByRole('dialog')).toBeVisible()
   await page.keyboard.press('l')
   await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
   await page.getByRole('button', { name: 'Add a finding' }).click()
   await page.keyboard.press('l')
   await page.getByRole('button', { name: 'Leave it out' }).click()

@@ -87,9 +87,9 @@ test('shop math follows what is typed, and its link reopens the same numbers', a
   await signIn(page)
   await page.goto(`${server.url}/shop`)
   const heat = page.getByRole('region', { name: 'Heat input' })
-  await expect(heat.getByText('1.152 kJ/mm')).toBeVisible() // ASME IX QW-409.1: 24 V, 200 A, 250 mm/min
+  await expect(heat.getByText('29.26 kJ/in')).toBeVisible() // ASME IX QW-409.1: 24 V x 200 A x 60 / (250 mm/min / 25.4) = 29 261 J/in
   await heat.getByLabel('Amps').fill('100')
-  await expect(heat.getByText('0.576 kJ/mm')).toBeVisible()
+  await expect(heat.getByText('14.63 kJ/in')).toBeVisible()
   await heat.getByLabel('Amps').fill('many')
   await expect(heat.getByText('Give a number.')).toBeVisible()
 
