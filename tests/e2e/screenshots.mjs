@@ -29,7 +29,6 @@ async function take(name, url, size = DESK, prepare = async () => {}) {
   await page.screenshot({ path: join(folder, `${name}.png`) })
 }
 
-await take('sign-in', server.url)
 const { instructors } = await (await context.request.get(`${server.url}/api/session`)).json()
 await context.request.post(`${server.url}/api/session`, { data: { instructorId: instructors[0].id, pin: '2468' } })
 const floor = await (await context.request.get(`${server.url}/api/floor`)).json()
@@ -44,9 +43,10 @@ await take('student', `${server.url}/students/${who('Ines Halvorsen').id}`, DESK
 await take('bench-fit-up-tablet', bench('Tobias Okoro'), TABLET)
 await take('bench-weld', bench('Emeka Strand'))
 const finding = async () => {
-  await page.getByRole('button', { name: "6:00 o'clock" }).click()
+  await page.getByRole('button', { name: "4:30 o'clock" }).click()
   await page.getByRole('button', { name: 'Cap', exact: true }).click()
   await page.getByRole('button', { name: 'Undercut' }).click()
+  await page.getByRole('button', { name: 'Right toe' }).last().click()
   await page.getByRole('button', { name: 'Depth 3/64 in' }).click()
   await page.getByText(/the limit is/).first().waitFor()
   await page.evaluate(() => scrollTo(0, 0))
@@ -69,6 +69,10 @@ await take('library-job', `${server.url}/library/job`, DESK, async () => {
   await page.getByText('No smaller choice').waitFor()
 })
 await take('shop-math', `${server.url}/shop`)
+
+// Last: this screen is a wall from then on.
+await context.request.post(`${server.url}/api/session/wall`, { data: { names: 'first' } })
+await take('wall', server.url, { width: 1280, height: 720 })
 
 await browser.close()
 await server.kill('SIGTERM')
