@@ -16,46 +16,66 @@ public static class Endpoints
             .RequireAuthorization()
             .ProducesProblem(StatusCodes.Status404NotFound);
         group.MapGet("", Read).Produces<CouponView>();
-        Write<StartCoupon>(group, "", (recorder, ids, body, from, cancel) => recorder.Start(ids.Coupon, body, from, cancel), ownId: false);
-        Write<RecordFitUp>(
-            group,
-            "/fit-ups/{id:guid}",
-            (recorder, ids, body, from, cancel) => recorder.FitUp(ids.Coupon, ids.Record, body, from, cancel)
-        );
-        Write<RecordPass>(
-            group,
-            "/passes/{id:guid}",
-            (recorder, ids, body, from, cancel) => recorder.Pass(ids.Coupon, ids.Record, body, from, cancel)
-        );
-        Write<RecordFinding>(
-            group,
-            "/findings/{id:guid}",
-            (recorder, ids, body, from, cancel) => recorder.Finding(ids.Coupon, ids.Record, body, from, cancel)
-        );
+        group
+            .MapPut(
+                "",
+                async (Guid couponId, StartCoupon body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await recorder.Start(couponId, body, from, cancel)).ToResult()
+            )
+            .Validated<StartCoupon>()
+            .Recorded();
+        group
+            .MapPut(
+                "/fit-ups/{id:guid}",
+                async (Guid couponId, Guid id, RecordFitUp body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await recorder.FitUp(couponId, id, body, from, cancel)).ToResult()
+            )
+            .Validated<RecordFitUp>()
+            .Recorded();
+        group
+            .MapPut(
+                "/passes/{id:guid}",
+                async (Guid couponId, Guid id, RecordPass body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await recorder.Pass(couponId, id, body, from, cancel)).ToResult()
+            )
+            .Validated<RecordPass>()
+            .Recorded();
+        group
+            .MapPut(
+                "/findings/{id:guid}",
+                async (Guid couponId, Guid id, RecordFinding body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await recorder.Finding(couponId, id, body, from, cancel)).ToResult()
+            )
+            .Validated<RecordFinding>()
+            .Recorded();
         group
             .MapPost("/findings/preview", Preview)
             .Validated<RecordFinding>()
             .Produces<FindingPreview>()
             .ProducesProblem(StatusCodes.Status409Conflict);
-        Write<RecordEvent>(
-            group,
-            "/events/{id:guid}",
-            (recorder, ids, body, from, cancel) => recorder.Event(ids.Coupon, ids.Record, body, from, cancel)
-        );
-        Write<RecordNote>(
-            group,
-            "/notes/{id:guid}",
-            (recorder, ids, body, from, cancel) => recorder.Note(ids.Coupon, ids.Record, body, from, cancel)
-        );
+        group
+            .MapPut(
+                "/events/{id:guid}",
+                async (Guid couponId, Guid id, RecordEvent body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await recorder.Event(couponId, id, body, from, cancel)).ToResult()
+            )
+            .Validated<RecordEvent>()
+            .Recorded();
+        group
+            .MapPut(
+                "/notes/{id:guid}",
+                async (Guid couponId, Guid id, RecordNote body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await recorder.Note(couponId, id, body, from, cancel)).ToResult()
+            )
+            .Validated<RecordNote>()
+            .Recorded();
         group
             .MapPut(
                 "/closings/{id:guid}",
                 async (Guid couponId, Guid id, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
                     (await recorder.Close(couponId, id, from, cancel)).ToResult()
             )
-            .Writes()
-            .Produces<Written>()
-            .ProducesProblem(StatusCodes.Status409Conflict);
+            .Recorded();
         Tag.Map(group);
         History.Map(group);
         Photos.Map(group);
@@ -75,30 +95,7 @@ public static class Endpoints
     private static async Task<IResult> Preview(Guid couponId, RecordFinding body, CouponReader reader, CancellationToken cancel) =>
         (await reader.Preview(couponId, body, cancel)).ToResult();
 
-    private delegate Task<Outcome<Written>> Recording<T>(
-        CouponRecorder recorder,
-        (Guid Coupon, Guid Record) ids,
-        T body,
-        Provenance from,
-        CancellationToken cancel
-    );
-
-    private static void Write<T>(RouteGroupBuilder group, string path, Recording<T> record, bool ownId = true)
-        where T : class
-    {
-        RouteHandlerBuilder route = ownId
-            ? group.MapPut(
-                path,
-                async (Guid couponId, Guid id, T body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
-                    (await record(recorder, (couponId, id), body, from, cancel)).ToResult()
-            )
-            : group.MapPut(
-                path,
-                async (Guid couponId, T body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
-                    (await record(recorder, (couponId, couponId), body, from, cancel)).ToResult()
-            );
-        route.Validated<T>().Writes().Produces<Written>().ProducesProblem(StatusCodes.Status409Conflict);
-    }
+    private static void Recorded(this RouteHandlerBuilder route) => route.Writes().Produces<Written>().ProducesProblem(StatusCodes.Status409Conflict);
 
     private static void Withdraw<T>(RouteGroupBuilder group, string path)
         where T : CouponRecord =>
@@ -108,7 +105,5 @@ public static class Endpoints
                 async (Guid couponId, Guid id, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
                     (await recorder.Withdraw<T>(couponId, id, from, cancel)).ToResult()
             )
-            .Writes()
-            .Produces<Written>()
-            .ProducesProblem(StatusCodes.Status409Conflict);
+            .Recorded();
 }

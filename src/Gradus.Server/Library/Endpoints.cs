@@ -64,7 +64,7 @@ public static class Endpoints
                 )),
         ];
 
-    private static IResult Test(string id, int? version, [Microsoft.AspNetCore.Mvc.FromQuery] string[]? variants, SchoolLibrary library)
+    private static IResult Test(string id, int? version, SchoolLibrary library, [Microsoft.AspNetCore.Mvc.FromQuery] string[]? variants = null)
     {
         var history = library.TestHistory(id);
         var stored = history.FirstOrDefault(one => version is null || one.Value.Version == version);
