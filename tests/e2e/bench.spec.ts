@@ -1,4 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
+import { enter } from './pages'
 import { Server } from './server.mjs'
 
 // Whatever happens to a coupon, logged by thumb on a tablet. Taps are counted where a bound is promised.
@@ -15,13 +16,6 @@ type Coupon = {
   findings: { kind: string }[]
   test: { id: string }
   closedAt: string | null
-}
-
-async function signIn(page: Page) {
-  await page.goto(server.url)
-  await page.getByLabel('PIN').fill('2468')
-  await page.getByRole('button', { name: 'Sign in' }).click()
-  await expect(page.getByRole('heading', { name: 'Floor' })).toBeVisible()
 }
 
 /** Counts taps as a thumb makes them: nothing else is used to get there. */
@@ -62,7 +56,8 @@ async function more(page: Page, name: string) {
 const read = async (page: Page, id: string): Promise<Coupon> => (await page.request.get(`${server.url}/api/coupons/${id}`)).json()
 
 test('a bead is laid in two runs by its sides, in at most six taps from the floor', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
+  await page.goto(server.url)
   const hand = thumb()
   await hand.tap(page.getByRole('listitem').filter({ hasText: 'Ines Halvorsen' }).getByRole('link', { name: 'Ines Halvorsen' }))
   const left = page.getByRole('group', { name: 'Runs of this bead' }).getByRole('button', { name: /^6 to 12 by/ })
@@ -76,7 +71,7 @@ test('a bead is laid in two runs by its sides, in at most six taps from the floo
 })
 
 test('one more bead and one less are two taps each, and the verdict follows', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   const { id, beads } = await make(page, 'P8', { laid: 5 })
   const hand = thumb()
   await hand.tap(page.getByText('Beads', { exact: true }))
@@ -95,7 +90,7 @@ test('one more bead and one less are two taps each, and the verdict follows', as
 })
 
 test('a repair is looked at again in at most five taps, and a finding is put right where it is seen', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   const { id } = await make(page, 'R3', { laid: 8 })
   const finding = { kind: 'burnThrough', stage: 'root', clock: '5:30' }
   await page.request.put(`${server.url}/api/coupons/${id}/findings/${crypto.randomUUID()}`, { data: finding })
@@ -118,7 +113,7 @@ test('a repair is looked at again in at most five taps, and a finding is put rig
 })
 
 test('a bend that comes back on a closed coupon is at most six taps, beside the signed verdict; any tablet opens it again', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   const { id } = await make(page, 'P8', { laid: 7 })
   await page.getByRole('tab', { name: 'Look and close' }).click()
   await page.getByRole('button', { name: 'Close with this verdict' }).click()
@@ -145,7 +140,7 @@ test('a bend that comes back on a closed coupon is at most six taps, beside the 
 })
 
 test('a wrong test is put right in at most four taps', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   const { id } = await make(page, 'P8', { laid: 2 })
   const hand = thumb()
   await hand.tap(page.locator('main').getByRole('button', { name: 'More', exact: true }))
@@ -160,7 +155,7 @@ test('a wrong test is put right in at most four taps', async ({ page }) => {
 })
 
 test('a double tap and a held key are one pass, and keys are silent under a dialog', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   const { id } = await make(page, 'P8')
   const laid = async () => (await read(page, id)).beads.filter((bead) => bead.pass).length
   const log = page.getByRole('button', { name: /^Log .* clean$/ })
@@ -195,7 +190,7 @@ test('a double tap and a held key are one pass, and keys are silent under a dial
 })
 
 test('under the rules of a test what is wanting is asked, and going on anyway is coached work', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   const { id } = await make(page, 'P8', { asTest: true })
   await page.getByRole('button', { name: /^Log .* clean$/ }).click()
   const asks = page.getByRole('alertdialog', { name: 'Before this pass' })
@@ -213,7 +208,7 @@ test('under the rules of a test what is wanting is asked, and going on anyway is
 })
 
 test('a coupon is given up for a reason in words, and that is taken back', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   await make(page, 'P8', { laid: 1 })
   await more(page, 'Give it up')
   await page.getByRole('button', { name: 'Another reason' }).click()
@@ -225,7 +220,7 @@ test('a coupon is given up for a reason in words, and that is taken back', async
 })
 
 test('the repair drill is scored by clock point on the page', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   const { id } = await make(page, 'R9', { laid: 1 })
   const hole = crypto.randomUUID()
   await page.request.put(`${server.url}/api/coupons/${id}/findings/${hole}`, { data: { kind: 'burnThrough', stage: 'root', clock: '6:00' } })

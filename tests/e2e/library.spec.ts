@@ -1,18 +1,14 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
+import { enter } from './pages'
 import { Server } from './server.mjs'
 
 const server = new Server()
 test.beforeAll(async () => void (await server.start()))
 test.afterAll(() => server.kill())
 
-async function signIn(page: Page) {
-  const { instructors } = await (await page.request.get(`${server.url}/api/session`)).json()
-  await page.request.post(`${server.url}/api/session`, { data: { instructorId: instructors[0].id, pin: '2468' } })
-}
-
 test('a test is changed, shown in its new version, exported and brought in again as a copy', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   await page.goto(`${server.url}/library/P1`)
   await expect(page.getByRole('heading', { name: /P1/ })).toBeVisible()
   await page.getByRole('button', { name: 'Two beads' }).click()
@@ -39,7 +35,7 @@ test('a test is changed, shown in its new version, exported and brought in again
 })
 
 test('a file that does not hold together says where, and is not saved', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   await page.goto(`${server.url}/library/P8`)
   await page.getByRole('button', { name: 'Copy' }).click()
   await page.getByRole('button', { name: 'Everything as JSON' }).click()
@@ -53,7 +49,7 @@ test('a file that does not hold together says where, and is not saved', async ({
 })
 
 test('the aerospace limits are entered in a copy, and the shipped ones stay', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   await page.goto(`${server.url}/library/limits/aws-d17.1`)
   await expect(page.getByText('No limits entered')).toBeVisible()
   await page.getByRole('button', { name: 'Make a copy to change' }).click()
@@ -68,7 +64,7 @@ test('the aerospace limits are entered in a copy, and the shipped ones stay', as
 })
 
 test('a job is turned into tests, and what nothing covers is said', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   await page.goto(`${server.url}/library/job`)
   await page.getByRole('button', { name: 'Which tests?' }).click()
   await expect(page.getByText('No smaller choice covers it')).toBeVisible()
@@ -84,7 +80,7 @@ test('a job is turned into tests, and what nothing covers is said', async ({ pag
 })
 
 test('shop math follows what is typed, and its link reopens the same numbers', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   await page.goto(`${server.url}/shop`)
   const heat = page.getByRole('region', { name: 'Heat input' })
   await expect(heat.getByText('29.26 kJ/in')).toBeVisible() // ASME IX QW-409.1: 24 V x 200 A x 60 / (250 mm/min / 25.4) = 29 261 J/in
@@ -110,7 +106,7 @@ test('shop math follows what is typed, and its link reopens the same numbers', a
 })
 
 test('every card of the shop math answers', async ({ page }) => {
-  await signIn(page)
+  await enter(server.url, page)
   await page.goto(`${server.url}/shop`)
   const cards = page.locator('.shop-card')
   await expect(cards).toHaveCount(12)

@@ -15,6 +15,5 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     contextOptions: { reducedMotion: 'reduce' },
     launchOptions: chromium,
-    trace: 'retain-on-failure',
   },
 })
