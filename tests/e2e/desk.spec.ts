@@ -120,7 +120,7 @@ test('a finding says its limit, the specimen it lies in, why and what cures it b
   await expect(page.getByRole('group', { name: 'Across the joint' }).getByRole('button', { name: 'Left toe' })).toHaveAttribute('aria-pressed', 'true')
   // All of it is in one view, above the bar at the foot.
   await page.evaluate(() => scrollTo(0, 0))
-  const bar = (await page.locator('.thumb-bar').boundingBox())!
+  const bar = (await page.locator('.thumb-bar').filter({ visible: true }).boundingBox())!
   const word = (await shown.boundingBox())!
   expect(word.y + word.height).toBeLessThanOrEqual(bar.y + 8)
   await isAccessible(page)
@@ -162,6 +162,35 @@ test('face and root are measured on the section, from place to place, and closin
   await expect(page.getByText('Height 5/32 in; the limit is 1/8 in.')).toBeVisible()
   await expect(page.getByText(/^Closing will say:/).locator('..')).toContainText(/Emeka Strand, R3, as under test; .*not laid\./)
   await isAccessible(page)
+})
+
+test('on the fit-up of every test no number lies over another, is cut off, or is wider than its field', async ({ page }) => {
+  const students = await signIn(page)
+  const studentId = students.find((one) => one.name === 'Rosalind Peake')!.id
+  const tests: { id: string }[] = await (await page.request.get(`${server.url}/api/tests`)).json()
+  expect(tests.length).toBeGreaterThanOrEqual(23)
+  for (const { id: testId } of tests) {
+    const coupon = crypto.randomUUID()
+    expect((await page.request.put(`${server.url}/api/coupons/${coupon}`, { data: { studentId, testId, asTest: false } })).ok()).toBe(true)
+    await page.goto(`${server.url}/coupons/${coupon}`)
+    await expect(page.locator('[data-dimension]').first(), testId).toBeVisible()
+    const wrong = await page.evaluate(() => {
+      const fields = [...document.querySelectorAll('[data-dimension]')].map((one) => ({
+        name: (one as SVGElement).dataset.dimension!,
+        box: one.querySelector('rect')!.getBoundingClientRect(),
+        text: one.querySelector('text')!.getBoundingClientRect(),
+      }))
+      const drawing = document.querySelector('[data-dimension]')!.closest('svg')!.getBoundingClientRect()
+      const over = (a: DOMRect, b: DOMRect) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom
+      return fields.flatMap((one, index) => [
+        ...fields.slice(index + 1).flatMap((other) => (over(one.box, other.box) ? [`${one.name} over ${other.name}`] : [])),
+        ...(one.text.width > one.box.width ? [`${one.name} is wider than its field`] : []),
+        ...(one.box.left < drawing.left || one.box.right > drawing.right || one.box.top < drawing.top || one.box.bottom > drawing.bottom ? [`${one.name} is cut off`] : []),
+      ])
+    })
+    expect.soft(wrong, testId).toEqual([])
+    await page.request.put(`${server.url}/api/coupons/${coupon}/events/${crypto.randomUUID()}`, { data: { kind: 'voided', body: { reason: 'moved' } } })
+  }
 })
 
 test('a wall screen shows first names from three metres, logs nothing, and stays a wall until somebody signs in', async ({ page }) => {

@@ -215,48 +215,50 @@
         {/each}
       </div>
     </div>
-    <div class="grid items-center gap-2 sm:max-lg:grid-cols-2">
-      <div class="flex items-center gap-2" role="group" aria-label="Where">
-        <button
-          class="plate number min-h-[56px] min-w-[56px] text-3xl"
-          aria-label="Back a little"
-          onclick={() => nudge(-1)}>−</button
-        >
-        <p class="min-w-0 grow text-center leading-tight">
-          {#if placed}
-            <span class="number block text-3xl">{isPipe ? place.clock : lengthText(place.fromStartMm!)}</span>
-            <span class="text-sm text-(--soft)">{isPipe ? "o'clock" : 'from the start'}</span>
-          {:else}<strong>Where? Tap the {isPipe ? 'ring' : 'strip'}.</strong>{/if}
-        </p>
-        <button
-          class="plate number min-h-[56px] min-w-[56px] text-3xl"
-          aria-label="On a little"
-          onclick={() => nudge(1)}>+</button
-        >
-      </div>
-      <div class="grid grid-cols-3 gap-1.5" role="group" aria-label="Across the joint">
-        {#each TOES as [toe, name] (name)}
-          <button
-            class="plate px-2"
-            aria-pressed={place.toe === toe}
-            onclick={() => (place = { ...place, toe })}>{name}</button
-          >
-        {/each}
-      </div>
-    </div>
-    {#if ends.length}
-      <div class="flex flex-wrap gap-1.5" role="group" aria-label="At a start or stop">
-        {#each ends as end (end.id)}
-          <button
-            class="plate px-2 text-sm"
-            aria-pressed={end.clock === place.clock && end.fromStartMm === place.fromStartMm}
-            onclick={() => (place = { ...place, clock: end.clock, fromStartMm: end.fromStartMm })}
-            >{end.name}</button
-          >
-        {/each}
-      </div>
-    {/if}
     <NextFrame>
+      <div class="grid items-center gap-2 sm:max-lg:grid-cols-2">
+        <div class="flex items-center gap-2" role="group" aria-label="Where">
+          <button
+            class="plate number min-h-[56px] min-w-[56px] text-3xl"
+            aria-label="Back a little"
+            onclick={() => nudge(-1)}>−</button
+          >
+          <p class="min-w-0 grow text-center leading-tight">
+            {#if placed}
+              <span class="number block text-3xl"
+                >{isPipe ? place.clock : lengthText(place.fromStartMm!)}</span
+              >
+              <span class="text-sm text-(--soft)">{isPipe ? "o'clock" : 'from the start'}</span>
+            {:else}<strong>Where? Tap the {isPipe ? 'ring' : 'strip'}.</strong>{/if}
+          </p>
+          <button
+            class="plate number min-h-[56px] min-w-[56px] text-3xl"
+            aria-label="On a little"
+            onclick={() => nudge(1)}>+</button
+          >
+        </div>
+        <div class="grid grid-cols-3 gap-1.5" role="group" aria-label="Across the joint">
+          {#each TOES as [toe, name] (name)}
+            <button
+              class="plate px-2"
+              aria-pressed={place.toe === toe}
+              onclick={() => (place = { ...place, toe })}>{name}</button
+            >
+          {/each}
+        </div>
+      </div>
+      {#if ends.length}
+        <div class="flex flex-wrap gap-1.5" role="group" aria-label="At a start or stop">
+          {#each ends as end (end.id)}
+            <button
+              class="plate px-2 text-sm"
+              aria-pressed={end.clock === place.clock && end.fromStartMm === place.fromStartMm}
+              onclick={() => (place = { ...place, clock: end.clock, fromStartMm: end.fromStartMm })}
+              >{end.name}</button
+            >
+          {/each}
+        </div>
+      {/if}
       <div role="group" aria-label="What was found">
         <p class="pb-1">
           <strong class="text-lg">What</strong>

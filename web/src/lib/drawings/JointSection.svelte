@@ -37,6 +37,7 @@
 
   const measuring = $derived(Object.keys(dimensions).length > 0)
   const BESIDE = 5 // mm of steel shown beside the joint
+  const FIELD = 12 // mm, as wide as a number's field is
   const joint = $derived(section.beads.flatMap((bead) => bead.outline))
   const all = $derived([
     ...section.memberA,
@@ -48,8 +49,6 @@
   // While it is measured the whole of both members is shown; else the joint fills the field.
   const across = $derived(measuring || !joint.length ? all : joint)
   const side = $derived(measuring ? 4.5 : BESIDE)
-  const left = $derived(Math.min(...across.map((point) => point.x)) - side)
-  const right = $derived(Math.max(...across.map((point) => point.x)) + side)
   const top = $derived(Math.max(...all.map((point) => point.y)) + (measuring ? 5.5 : 1.5))
   const bottom = $derived(Math.min(...all.map((point) => point.y)) - (measuring ? 6.5 : 1.5))
   const opening = $derived(section.openingMm)
@@ -79,6 +78,14 @@
     stripGapMm: { x: -16.5, y: 3.4 },
     ringGapMm: { x: -16.5, y: 3.4 },
   })
+  // A number that stands further out than the steel is shown whole.
+  const numbers = $derived(Object.keys(dimensions).flatMap((key) => places[key]?.x ?? []))
+  const left = $derived(
+    Math.min(...across.map((point) => point.x - side), ...numbers.map((x) => x - FIELD / 2 - 0.5)),
+  )
+  const right = $derived(
+    Math.max(...across.map((point) => point.x + side), ...numbers.map((x) => x + FIELD / 2 + 0.5)),
+  )
   /** The left and the right end of the layer of a bead, at its face. */
   const toePlaces = $derived.by(() => {
     const layer = section.beads.find((bead) => bead.key === toes?.bead)?.layer
@@ -251,9 +258,9 @@
         transform="translate({place.x} {place.y})"
       >
         <rect
-          x="-6"
+          x={-FIELD / 2}
           y="-2.1"
-          width="12"
+          width={FIELD}
           height="4.2"
           rx="0.5"
           fill={dimension.active

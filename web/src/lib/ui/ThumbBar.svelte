@@ -13,7 +13,8 @@
   /** What else stands at the foot of the page keeps clear of the bar, as high as it is there. */
   function clear(bar: HTMLElement) {
     const watch = new ResizeObserver(() => {
-      foot.px = getComputedStyle(bar).position === 'fixed' ? bar.offsetHeight : 0
+      // One that is put aside leaves it to the one that stands.
+      if (bar.offsetHeight) foot.px = getComputedStyle(bar).position === 'fixed' ? bar.offsetHeight : 0
     })
     watch.observe(bar)
     return () => {

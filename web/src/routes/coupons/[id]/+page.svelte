@@ -324,14 +324,10 @@
     <CouponMenu {coupon} ontell={tell} />
   </div>
 
-  {#if !finding}<Tabs
-      label="Steps"
-      tabs={steps}
-      chosen={step}
-      onchoose={go}
-      tab={stepTab}
-      states={stepStates}
-    />{/if}
+  <!-- What a finding is put in from is put aside and not taken down: it is there again at once, as it was left. -->
+  <div class:put-aside={finding}>
+    <Tabs label="Steps" tabs={steps} chosen={step} onchoose={go} tab={stepTab} states={stepStates} />
+  </div>
   <div class="py-2"><CouponNotices {coupon} ontell={tell} onchanged={refresh} /></div>
 
   <div class="grid items-start gap-x-5 gap-y-4 lg:grid-cols-[minmax(0,19fr)_minmax(0,10fr)]">
@@ -382,56 +378,66 @@
             if (was) chosenStep = 'look'
           }}
         />
-      {:else if step === 'fitUp' && draft}
-        <FitUpPanel {coupon} {draft} {point} {busy} onpoint={(at) => (chosenPoint = at)} onsave={saveFitUp} />
-      {:else if step !== 'look' && shownBead}
-        <PassPanel
-          {coupon}
-          bead={shownBead}
-          card={cardOf(shownBead)!}
-          bind:extras
-          bind:marking
-          busy={dead || sending.has(shownBead.key)}
-          onrun={(run) => logOnce(shownBead.key, run)}
-          onsafety={signSafety}
-          ontell={tell}
-          onchange={(card) => (cards = { ...cards, [shownBead.card]: card })}
-          onlog={() => logOnce(shownBead.key)}
-          ontakeback={takeBack}
-          onfinding={() => (finding = true)}
-        />
-        {#if !desk.current && !closed && cardOf(shownBead)?.note}
-          <div class="pt-4"><PassWord card={cardOf(shownBead)!} /></div>
-        {/if}
-      {:else if step !== 'look'}
-        <p class="text-lg">No {stageName(step).toLowerCase()} bead is planned.</p>
-        {#if !closed && coupon.beads.length}<BeadPlanRow
-            {coupon}
-            bead={coupon.beads.at(-1)!}
-            ontell={tell}
-          />{/if}
-      {:else}
-        <VerdictPanel
-          {coupon}
-          onchanged={refresh}
-          onfinding={() => (finding = true)}
-          side={lookSide}
-          {point}
-          onnext={(side, at) => {
-            lookSide = side
-            chosenPoint = at
-          }}
-          oncorrect={(wrong) => {
-            correcting = wrong
-            place = {
-              clock: wrong.clock ?? null,
-              fromStartMm: wrong.fromStartMm ?? null,
-              toe: wrong.toe ?? null,
-            }
-            finding = true
-          }}
-        />
       {/if}
+      <div class:put-aside={finding}>
+        {#if step === 'fitUp' && draft}
+          <FitUpPanel
+            {coupon}
+            {draft}
+            {point}
+            {busy}
+            onpoint={(at) => (chosenPoint = at)}
+            onsave={saveFitUp}
+          />
+        {:else if step !== 'look' && shownBead}
+          <PassPanel
+            {coupon}
+            bead={shownBead}
+            card={cardOf(shownBead)!}
+            bind:extras
+            bind:marking
+            busy={dead || sending.has(shownBead.key)}
+            onrun={(run) => logOnce(shownBead.key, run)}
+            onsafety={signSafety}
+            ontell={tell}
+            onchange={(card) => (cards = { ...cards, [shownBead.card]: card })}
+            onlog={() => logOnce(shownBead.key)}
+            ontakeback={takeBack}
+            onfinding={() => (finding = true)}
+          />
+          {#if !desk.current && !closed && cardOf(shownBead)?.note}
+            <div class="pt-4"><PassWord card={cardOf(shownBead)!} /></div>
+          {/if}
+        {:else if step !== 'look'}
+          <p class="text-lg">No {stageName(step).toLowerCase()} bead is planned.</p>
+          {#if !closed && coupon.beads.length}<BeadPlanRow
+              {coupon}
+              bead={coupon.beads.at(-1)!}
+              ontell={tell}
+            />{/if}
+        {:else}
+          <VerdictPanel
+            {coupon}
+            onchanged={refresh}
+            onfinding={() => (finding = true)}
+            side={lookSide}
+            {point}
+            onnext={(side, at) => {
+              lookSide = side
+              chosenPoint = at
+            }}
+            oncorrect={(wrong) => {
+              correcting = wrong
+              place = {
+                clock: wrong.clock ?? null,
+                fromStartMm: wrong.fromStartMm ?? null,
+                toe: wrong.toe ?? null,
+              }
+              finding = true
+            }}
+          />
+        {/if}
+      </div>
     </section>
   </div>
   <p class="mt-4 text-sm text-(--soft)">
