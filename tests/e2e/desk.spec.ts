@@ -56,6 +56,44 @@ test('find goes to a closed coupon by its stamp, to a test by its words, and by 
   await expect(page).toHaveURL(/\/library\/R5/)
 })
 
+test('from one coupon straight to another, and from one student to another, nothing goes along', async ({ page }) => {
+  const students = await signIn(page)
+  const [from, to] = ['Dev Pillai', 'Rosalind Peake'].map((name) => students.find((one) => one.name === name)!) as [Student, Student]
+  const find = async (what: string) => {
+    await page.keyboard.press('/')
+    await page.getByLabel(/Find a student/).fill(what)
+    await page.getByRole('option', { name: what }).first().click()
+  }
+  const id = crypto.randomUUID()
+  expect((await page.request.put(`${server.url}/api/coupons/${id}`, { data: { studentId: to.id, testId: 'R3', asTest: false } })).ok()).toBe(true)
+  const { stamp, beads, cards } = await (await page.request.get(`${server.url}/api/coupons/${id}`)).json()
+  const own = cards[beads.find((bead: { stage: string }) => bead.stage === 'cap').card].amps
+  await page.goto(benchOf(students, from.name))
+  await page.getByRole('tab', { name: /^Root/ }).click()
+  await page.getByRole('tab', { name: /^Cap/ }).click()
+  await page.getByRole('button', { name: /A: settings/ }).click()
+  const amps = page.getByRole('button', { name: /A: settings/ })
+  const before = await amps.textContent()
+  await page.getByRole('button', { name: /^More amps/i }).click()
+  await expect(amps).not.toHaveText(before!)
+  await find(stamp)
+  await expect(page.getByRole('heading', { name: new RegExp(stamp) })).toBeVisible()
+  await expect(page.getByRole('tab', { name: /^Fit-up/ })).toHaveAttribute('aria-selected', 'true')
+  await page.getByRole('tab', { name: /^Cap/ }).click()
+  await expect(amps).toHaveText(`${own} A`)
+
+  // What was written for one student is not signed for another.
+  await page.goto(`${server.url}/students/${to.id}/decide/R3`)
+  await page.getByLabel('Reason').fill('Not theirs.')
+  await page.evaluate((path) => {
+    const link = document.body.appendChild(document.createElement('a'))
+    link.href = path
+    link.click()
+  }, `/students/${from.id}/decide/R3`)
+  await expect(page.getByText(from.name).first()).toBeVisible()
+  await expect(page.getByLabel('Reason')).toHaveValue('')
+})
+
 test('every shortcut of the list does what the list says', async ({ page }) => {
   await signIn(page)
   await page.goto(server.url)

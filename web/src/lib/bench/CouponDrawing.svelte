@@ -7,7 +7,7 @@
   import { lengthText } from '$lib/units.svelte'
   import { stageName } from '$lib/words'
   import type { FitUpDraft } from './fit-up-draft.svelte'
-  import type { Look } from './look'
+  import type { Cut, Look } from './look'
   import { startsAndStops, toeText, type FindingPlace } from './places'
 
   type Props = {
@@ -29,6 +29,8 @@
     toeOf: string | null
     /** While the finished coupon is looked at: its face and root, measured where the section is cut. */
     look: Look | null
+    /** While specimens are cut and tested: what came of each. */
+    cut: Cut | null
     onbead: (key: string) => void
   }
   let {
@@ -45,6 +47,7 @@
     onpick,
     toeOf,
     look,
+    cut,
     onbead,
   }: Props = $props()
 
@@ -112,7 +115,9 @@
         <ClockRing
           marks={marks.map((mark) => ({ ...mark, clock: String(mark.at) }))}
           specimens={coupon.test.specimens.flatMap((one, index) =>
-            one.clock == null ? [] : [{ clock: one.clock, threatened: threatened.has(index) }],
+            one.clock == null
+              ? []
+              : [{ clock: one.clock, threatened: threatened.has(index), tag: cut?.tagOf(index) }],
           )}
           chosen={place.clock}
           {points}
@@ -181,6 +186,7 @@
         fromMm: one.fromMm ?? 0,
         toMm: one.toMm ?? 0,
         threatened: threatened.has(index),
+        tag: cut?.tagOf(index),
       }))}
       chosen={place.fromStartMm}
       onpick={(fromStartMm) => onpick({ ...place, clock: null, fromStartMm })}

@@ -12,9 +12,10 @@
     point: string
     /** Moves on to what is not measured yet. */
     onnext: (side: LookSide, point: string) => void
+    specimen: number | null
     ontell: Tell
   }
-  let { coupon, side, point, onnext, ontell }: Props = $props()
+  let { coupon, side, point, onnext, specimen = $bindable(), ontell }: Props = $props()
 
   const HEIGHTS = { sixtyFourths: [-4, -2, 0, 2, 4, 6, 8, 10], tenths: [-16, -8, 0, 8, 16, 24, 32, 40] }
   const places = $derived(lookPlaces(coupon))
@@ -65,4 +66,4 @@
   <p class="mt-1 text-sm text-(--soft)">Measured of {places.length} places: {counted}.</p>
 </section>
 
-{#if coupon.test.specimens.length}<SpecimenPanel {coupon} {ontell} />{/if}
+{#if coupon.test.specimens.length}<SpecimenPanel {coupon} bind:chosen={specimen} {ontell} />{/if}

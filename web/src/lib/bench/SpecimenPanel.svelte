@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte'
   import type { Schema } from '$lib/api/client'
   import type { Tell } from './coupon-words'
   import SizeChips from '$lib/parts/SizeChips.svelte'
@@ -8,9 +9,11 @@
 
   type Props = {
     coupon: Schema['CouponView']
+    /** The specimen that is tested now: chosen here, or on the drawing. */
+    chosen: number | null
     ontell: Tell
   }
-  let { coupon, ontell }: Props = $props()
+  let { coupon, chosen = $bindable(), ontell }: Props = $props()
 
   const SIZES = { sixtyFourths: [1, 2, 4, 6, 8, 12, 16], tenths: [4, 8, 16, 24, 32, 48, 64] }
   const LEGS = { sixtyFourths: [8, 10, 12, 16, 20, 24, 32], tenths: [32, 40, 50, 60, 80, 95, 127] }
@@ -26,16 +29,17 @@
   const threatened = $derived(new Set(coupon.findings.flatMap((one) => one.threatens)))
   const kindName = (kind: string) => kind.replace(/([A-Z])/g, ' $1').toLowerCase()
 
-  function choose(index: number) {
-    draft =
-      draft?.index === index
-        ? null
-        : new SpecimenDraft(index, coupon.test.specimens[index]!.kind, coupon.test)
-  }
+  $effect.pre(() => {
+    const index = chosen
+    // What is entered stays when the coupon is read anew.
+    untrack(() => {
+      draft = index == null ? null : new SpecimenDraft(index, coupon.test.specimens[index]!.kind, coupon.test)
+    })
+  })
   function keep() {
     if (!draft) return
     ontell('specimenTested', draft.toBody(), `Specimen ${draft.index + 1} kept.`)
-    draft = null
+    chosen = null
   }
 </script>
 
@@ -52,7 +56,10 @@
   <div class="flex flex-wrap gap-1.5">
     {#each coupon.test.specimens as one, index (index)}
       {@const verdict = tested.get(index)}
-      <button class="plate px-2" aria-pressed={draft?.index === index} onclick={() => choose(index)}
+      <button
+        class="plate px-2"
+        aria-pressed={chosen === index}
+        onclick={() => (chosen = chosen === index ? null : index)}
         >{kindName(one.kind)}{one.clock ? ` ${one.clock}` : ''}{#if threatened.has(index)}<span
             class="text-sm text-(--caution)">a finding lies in it</span
           >{/if}{#if verdict}<VerdictMark kind={verdict.kind} />{/if}</button
@@ -64,6 +71,7 @@
       class="mt-2 flex flex-col gap-2 border-l-4 border-(--straw) pl-3"
       role="group"
       aria-label="What was seen"
+      {@attach (group) => group.scrollIntoView({ block: 'center' })}
     >
       {#if draft.form === 'bend'}
         <div class="flex flex-wrap gap-1.5">

@@ -29,8 +29,19 @@
     side: LookSide
     point: string
     onnext: (side: LookSide, point: string) => void
+    /** The specimen that is tested now. */
+    specimen: number | null
   }
-  let { coupon, onchanged, oncorrect, onfinding, side, point, onnext }: Props = $props()
+  let {
+    coupon,
+    onchanged,
+    oncorrect,
+    onfinding,
+    side,
+    point,
+    onnext,
+    specimen = $bindable(),
+  }: Props = $props()
   let note = $state('')
   let busy = $state(false)
   let closingId = newId()
@@ -239,8 +250,12 @@
     </div>
   {/if}
 
-  {#if !closed}<LookPanel {coupon} {side} {point} {onnext} ontell={tell} />
-  {:else if coupon.test.specimens.length && !given}<SpecimenPanel {coupon} ontell={tell} />{/if}
+  {#if !closed}<LookPanel {coupon} {side} {point} {onnext} bind:specimen ontell={tell} />
+  {:else if coupon.test.specimens.length && !given}<SpecimenPanel
+      {coupon}
+      bind:chosen={specimen}
+      ontell={tell}
+    />{/if}
 
   <section class="border-t pt-2" aria-label="What it does to the chance">
     <p class="eyebrow">What this coupon does to the chance of a clean full coupon</p>

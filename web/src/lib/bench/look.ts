@@ -1,5 +1,6 @@
 import type { Schema } from '$lib/api/client'
 import type { Dimension } from '$lib/drawings/JointSection.svelte'
+import type { Tag } from '$lib/drawings/SpecimenTag.svelte'
 import { lengthText } from '$lib/units.svelte'
 
 /** What is measured of the finished weld: the height of the face, and of the root from each side. */
@@ -11,6 +12,37 @@ export type Look = {
   isMeasured: (at: string) => boolean
   dimensions: (at: string) => Record<string, Dimension>
   choose: (key: string) => void
+}
+
+/** The specimens of a coupon as they are cut, on the drawing of it. */
+export type Cut = { tagOf: (index: number) => Tag }
+
+const SHORT: Record<string, string> = {
+  vise: 'vise',
+  filletBreak: 'break',
+  nickBreak: 'nick',
+  radiograph: 'film',
+}
+
+/** The specimens that are cut, with the one that is being tested; null where none is. */
+export function cutOf(
+  coupon: Schema['CouponView'],
+  chosen: number | null,
+  choose: (index: number) => void,
+): Cut | null {
+  if (coupon.drillId || coupon.life.voidReason != null || !coupon.test.specimens.length) return null
+  const verdicts = new Map(coupon.life.specimens.map((one) => [one.specimen, one.verdict.kind]))
+  return {
+    tagOf: (index) => {
+      const { kind } = coupon.test.specimens[index]!
+      return {
+        name: SHORT[kind] ?? kind,
+        verdict: verdicts.get(index) ?? null,
+        chosen: chosen === index,
+        choose: () => choose(index),
+      }
+    },
+  }
 }
 
 export const LOOK_SIDES: {

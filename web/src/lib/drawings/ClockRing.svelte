@@ -1,5 +1,6 @@
 <script lang="ts">
   import { clockAt, minutesOf } from '$lib/clock'
+  import SpecimenTag, { type Tag } from './SpecimenTag.svelte'
 
   export type Mark = {
     id: string
@@ -10,8 +11,8 @@
 
   type Props = {
     marks: Mark[]
-    /** Clock positions where specimens are cut; a threatened one has a finding in it. */
-    specimens: { clock: string; threatened: boolean }[]
+    /** Clock positions where specimens are cut; a threatened one has a finding in it. With a tag it can be chosen. */
+    specimens: { clock: string; threatened: boolean; tag?: Tag }[]
     chosen: string | null
     onpick: (clock: string) => void
     /** The hours at which the section can be looked at, those measured, and the one shown. */
@@ -48,6 +49,8 @@
       onpick(clock)
     }
   }
+  // Then the middle of the ring is theirs.
+  const tagged = $derived(specimens.some((one) => one.tag))
   const NODE = 22
   /** From the hour that is cut to the right edge, where the section stands; from the left half round below. */
   const cutLine = $derived.by(() => {
@@ -85,7 +88,7 @@
       stroke-width="2"
       stroke-dasharray="6 4"
     />{/if}
-  {#if progression}
+  {#if progression && !tagged}
     <g fill="none" stroke="var(--cold)" stroke-width="2.5" aria-hidden="true">
       {#each [1, -1] as side (side)}
         <g transform="scale({side} {progression === 'uphill' ? 1 : -1})">
@@ -184,8 +187,15 @@
       {/if}
     </g>
   {/each}
-  <text y="-6" text-anchor="middle" font-size="13" fill="var(--soft)">seen from the</text>
-  <text y="10" text-anchor="middle" font-size="13" fill="var(--soft)">welder's side</text>
+  {#if tagged}
+    {#each specimens as { clock, tag } (clock)}
+      {@const place = at(clock, 34)}
+      {#if tag}<SpecimenTag {tag} {...place} width={44} />{/if}
+    {/each}
+  {:else}
+    <text y="-6" text-anchor="middle" font-size="13" fill="var(--soft)">seen from the</text>
+    <text y="10" text-anchor="middle" font-size="13" fill="var(--soft)">welder's side</text>
+  {/if}
 </svg>
 
 <style>

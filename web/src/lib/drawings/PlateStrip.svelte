@@ -1,5 +1,6 @@
 <script lang="ts">
   import { lengthText } from '$lib/units.svelte'
+  import SpecimenTag, { type Tag } from './SpecimenTag.svelte'
 
   export type Mark = {
     id: string
@@ -11,8 +12,8 @@
   type Props = {
     lengthMm: number
     marks: Mark[]
-    /** The strips that are cut; a threatened one has a finding in it. */
-    specimens: { kind: string; fromMm: number; toMm: number; threatened: boolean }[]
+    /** The strips that are cut; a threatened one has a finding in it. With a tag it can be chosen. */
+    specimens: { kind: string; fromMm: number; toMm: number; threatened: boolean; tag?: Tag }[]
     chosen: number | null
     onpick: (fromStartMm: number) => void
   }
@@ -105,6 +106,14 @@
       role="img"
       aria-label="The {CUTS[specimen.kind] ?? `${specimen.kind} bend`} strip has a finding in it"
     />
+  {/each}
+  {#each specimens as { tag, fromMm, toMm } (fromMm)}
+    {#if tag}<SpecimenTag
+        {tag}
+        x={x((fromMm + toMm) / 2)}
+        y={50}
+        width={Math.min(86, Math.max(46, x(toMm - fromMm)))}
+      />{/if}
   {/each}
   {#each marks as mark, index (mark.id)}
     <g

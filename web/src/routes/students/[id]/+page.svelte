@@ -22,6 +22,13 @@
   let shownTest = $derived(student.data?.targetTestId)
   let older = $state<Schema['CouponRow'][]>([])
   let next = $state<string | null | undefined>(undefined)
+  // Of each student their own.
+  $effect.pre(() => {
+    void id
+    older = []
+    next = undefined
+    starting = editing = false
+  })
 
   const rows = $derived([...(student.data?.coupons.rows ?? []), ...older])
   const before = $derived(next === undefined ? student.data?.coupons.next : next)

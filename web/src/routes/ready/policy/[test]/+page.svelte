@@ -13,6 +13,12 @@
   const query = policyQuery(() => page.params.test!)
   let draft = $state<Policy | null>(null)
   let errors = $state<Record<string, string[]>>({})
+  // Of each test its own.
+  $effect.pre(() => {
+    void page.params.test
+    draft = null
+    errors = {}
+  })
   const policy = $derived(draft ?? query.data?.policy)
 
   const NUMBERS: [Setting, string, number][] = [

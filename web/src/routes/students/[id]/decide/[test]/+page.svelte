@@ -25,6 +25,13 @@
   let reason = $state('')
   let error = $state('')
   let id = newId()
+  // What was chosen and written for one student is not signed for another.
+  $effect.pre(() => {
+    void [page.params.id, page.params.test]
+    kind = null
+    reason = error = ''
+    id = newId()
+  })
 
   const CHOICES: { kind: Schema['DecisionKind']; says: string }[] = [
     { kind: 'testNow', says: 'Book the sitting' },
