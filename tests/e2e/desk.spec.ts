@@ -199,6 +199,16 @@ test('face and root are measured on the section, from place to place, and closin
   await expect(page.getByText('Face at 12', { exact: true }).last()).toBeVisible()
   await expect(page.getByText('Height 5/32 in; the limit is 1/8 in.')).toBeVisible()
   await expect(page.getByText(/^Closing will say:/).locator('..')).toContainText(/Emeka Strand, R3, as under test; .*not laid\./)
+
+  // A specimen is chosen where it is cut, and what came of it stands there. AWS D1.1: a bend opens 1/8 in at most, from memory.
+  const ring = page.getByRole('group', { name: /^Clock ring/ })
+  await ring.getByRole('button', { name: 'Specimen, root: not tested' }).first().click()
+  const seen = page.getByRole('group', { name: 'What was seen' })
+  await expect(seen).toBeInViewport({ ratio: 1 })
+  await seen.getByRole('button', { name: '1/4 in' }).click()
+  await seen.locator('.lead').click()
+  await expect(ring.getByRole('button', { name: 'Specimen, root: reject' })).toHaveCount(1)
+  await expect(seen).toHaveCount(0)
   await isAccessible(page)
 })
 
