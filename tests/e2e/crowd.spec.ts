@@ -125,7 +125,7 @@ test('one student and nothing logged: every view says what is missing', async ({
   }
 })
 
-test('what could not be fetched says so, and is asked for again', async ({ page }) => {
+test('what could not be fetched says so, and is asked for again', async ({ page, context }) => {
   await enter(crowd.url, page)
   await page.goto(`${crowd.url}/ready`)
   await page.goto(`${crowd.url}/learn`)
@@ -136,4 +136,13 @@ test('what could not be fetched says so, and is asked for again', async ({ page 
   await page.unroute('**/api/ready')
   await page.getByRole('button', { name: /Try again/ }).click()
   await expect(page.getByText(/to pass everything/).first()).toBeVisible()
+
+  // What cannot be looked up is not said to be missing.
+  await context.setOffline(true)
+  await page.keyboard.press('/')
+  await page.getByLabel(/Find a student/).fill('Rosalind')
+  await expect(page.getByText('It cannot be looked up: The server cannot be reached.')).toBeVisible()
+  await context.setOffline(false)
+  await page.getByLabel(/Find a student/).fill('Rosalind P')
+  await expect(page.getByRole('option', { name: /Rosalind Peake/ })).toBeVisible()
 })

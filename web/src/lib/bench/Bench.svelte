@@ -130,6 +130,12 @@
     if (coupon && draft?.couponId !== coupon.id) draft = FitUpDraft.open(coupon)
   })
 
+  /** Back to where it was put in from. */
+  function leaveFinding() {
+    finding = false
+    correcting = null
+  }
+
   const refresh = () => changed(client, 'coupon')
   const cardOf = (bead: Schema['BeadView']) => cards[bead.card] ?? coupon?.cards[bead.card]
 
@@ -368,15 +374,12 @@
           {correcting}
           bind:told
           saysSo={!desk.current}
-          onleave={() => {
-            finding = false
-            correcting = null
-          }}
+          onleave={leaveFinding}
+          ontakenback={refresh}
           onsaved={async () => {
             place = NOWHERE
             const was = correcting
-            correcting = null
-            finding = false
+            leaveFinding()
             await refresh()
             if (was) chosenStep = 'look'
           }}

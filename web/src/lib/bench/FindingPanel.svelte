@@ -28,6 +28,8 @@
     /** Whether that is said here; else whoever shows the panel says it beside it. */
     saysSo: boolean
     onsaved: () => void
+    /** One that was kept is taken back: another may be on its way in by then. */
+    ontakenback: () => void
     onleave: () => void
   }
   let {
@@ -38,6 +40,7 @@
     told = $bindable(),
     saysSo,
     onsaved,
+    ontakenback,
     onleave,
   }: Props = $props()
 
@@ -153,7 +156,7 @@
         })
         notices.add(`${entry?.name} put right.`, 'done', async () => {
           await takeBackEvent(coupon.id, event)
-          onsaved()
+          ontakenback()
         })
         return
       }
@@ -161,7 +164,7 @@
       await write(coupon.id, 'PUT', 'findings', findingId, said(), entry?.name ?? 'a finding')
       notices.add(`${entry?.name} recorded.`, 'done', async () => {
         await write(coupon.id, 'DELETE', 'findings', findingId, null, 'a finding taken back')
-        onsaved()
+        ontakenback()
       })
     })
     busy = false
