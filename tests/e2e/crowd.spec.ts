@@ -138,8 +138,9 @@ test('what could not be fetched says so, and is asked for again', async ({ page,
   await expect(page.getByText(/to pass everything/).first()).toBeVisible()
 
   // What cannot be looked up is not said to be missing.
-  await context.setOffline(true)
   await page.keyboard.press('/')
+  await expect(page.getByLabel(/Find a student/)).toBeFocused()
+  await context.setOffline(true)
   await page.getByLabel(/Find a student/).fill('Rosalind')
   await expect(page.getByText('It cannot be looked up: The server cannot be reached.')).toBeVisible()
   await context.setOffline(false)
