@@ -33,7 +33,9 @@
     const index = chosen
     // What is entered stays when the coupon is read anew.
     untrack(() => {
-      draft = index == null ? null : new SpecimenDraft(index, coupon.test.specimens[index]!.kind, coupon.test)
+      // Where the test was put right meanwhile, there may be no such specimen.
+      const one = index == null ? undefined : coupon.test.specimens[index]
+      draft = index != null && one ? new SpecimenDraft(index, one.kind, coupon.test) : null
     })
   })
   function keep() {
