@@ -121,8 +121,7 @@
   function go(to: Step) {
     chosenStep = to
     chosenBead = null
-    finding = false
-    correcting = null
+    leaveFinding()
   }
 
   $effect(() => {
