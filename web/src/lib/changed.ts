@@ -1,4 +1,4 @@
-import type { QueryClient } from '@tanstack/svelte-query'
+import type { QueryClient, QueryKey } from '@tanstack/svelte-query'
 
 /** What is shown of each thing that can change, by the first word of a query's key. */
 const TOUCHES = {
@@ -31,5 +31,14 @@ const TOUCHES = {
 /** After a write: asks again for what it touched, and for nothing else. */
 export function changed(client: QueryClient, what: keyof typeof TOUCHES): Promise<void> {
   const touched: readonly unknown[] = TOUCHES[what]
-  return client.invalidateQueries({ predicate: (query) => touched.includes(query.queryKey[0]) })
+  return askAgain(client, (key) => touched.includes(key[0]))
+}
+
+/** Asks again for what is shown. A first answer that is still on its way may be from before, and is not waited for. */
+export async function askAgain(client: QueryClient, isMeant: (key: QueryKey) => boolean): Promise<void> {
+  await client.cancelQueries({
+    fetchStatus: 'fetching',
+    predicate: (query) => isMeant(query.queryKey) && query.state.data === undefined,
+  })
+  await client.invalidateQueries({ predicate: (query) => isMeant(query.queryKey) })
 }

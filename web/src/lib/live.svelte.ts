@@ -1,4 +1,5 @@
 import type { QueryClient } from '@tanstack/svelte-query'
+import { askAgain } from '$lib/changed'
 import type { Schema } from '$lib/api/client'
 
 const SILENT_MS = 40_000
@@ -43,15 +44,21 @@ export const live = new Live()
 /** Puts a change into the floor as it is shown, and has the coupons that it touches read again. */
 export function apply(client: QueryClient, change: Schema['FloorChange']) {
   if (change.whole) {
-    void client.invalidateQueries({ queryKey: ['floor'] })
-    void client.invalidateQueries({ queryKey: ['week'] })
+    void askAgain(client, ([what]) => what === 'floor' || what === 'week')
     return
   }
   client.setQueryData<Schema['FloorView']>(['floor'], (floor) => floor && patched(floor, change))
-  for (const student of change.students) {
-    void client.invalidateQueries({ queryKey: ['student', student.id] })
-    if (student.open) void client.invalidateQueries({ queryKey: ['coupon', student.open.id] })
-  }
+  // A floor that is on its way may be from before, and would lie over what was put in here.
+  const floorOnItsWay = client.isFetching({ queryKey: ['floor'] }) > 0
+  const students: unknown[] = change.students.map((student) => student.id)
+  const coupons: unknown[] = change.students.map((student) => student.open?.id)
+  void askAgain(
+    client,
+    ([what, id]) =>
+      (what === 'floor' && floorOnItsWay) ||
+      (what === 'student' && students.includes(id)) ||
+      (what === 'coupon' && coupons.includes(id)),
+  )
 }
 
 /** The floor with the changed students as they are now, and their hold points in the queue, oldest first. */
