@@ -33,6 +33,7 @@
     type Run,
   } from '$lib/recording'
   import Mark from '$lib/ui/Mark.svelte'
+  import { nextFrame } from '$lib/ui/next-frame'
   import Tabs from '$lib/ui/Tabs.svelte'
   import { nearestHour } from '$lib/clock'
   import { beadName, stageName } from '$lib/words'
@@ -64,6 +65,12 @@
   let dead = $state(false)
   // A finding is put in from any step, and leads back to it.
   let finding = $state(false)
+  // The tap is answered by the panel; the drawing follows it.
+  let placing = $state(false)
+  $effect(() => {
+    const follows = finding
+    return nextFrame(() => (placing = follows))
+  })
   let correcting = $state<Schema['FindingView'] | null>(null)
   let draft = $state<FitUpDraft | null>(null)
   // Beads on their way to the server: a second tap on the same one is not a second pass.
@@ -237,7 +244,8 @@
       marking = null
     } else {
       place = picked
-      if (picked.clock) chosenPoint = nearestHour(picked.clock, points)
+      const { clock } = picked
+      if (clock) nextFrame(() => (chosenPoint = nearestHour(clock, points)))
       if (!closed) finding = true
     }
   }
@@ -330,7 +338,7 @@
   </div>
 
   <!-- What a finding is put in from is put aside and not taken down: it is there again at once, as it was left. -->
-  <div class:put-aside={finding}>
+  <div class:put-aside={placing}>
     <Tabs label="Steps" tabs={steps} chosen={step} onchoose={go} tab={stepTab} states={stepStates} />
   </div>
   <div class="py-2"><CouponNotices {coupon} ontell={tell} onchanged={refresh} /></div>
@@ -349,11 +357,11 @@
         measuring={measuring != null}
         {asks}
         onpick={pick}
-        toeOf={finding ? ((shownBead ?? nextBead ?? coupon.beads.at(-1))?.key ?? null) : null}
-        look={step === 'look' && !closed && !finding && !coupon.drillId
+        toeOf={placing ? ((shownBead ?? nextBead ?? coupon.beads.at(-1))?.key ?? null) : null}
+        look={step === 'look' && !closed && !placing && !coupon.drillId
           ? lookAt(coupon, lookSide, (side) => (lookSide = side))
           : null}
-        cut={step === 'look' && !finding
+        cut={step === 'look' && !placing
           ? cutOf(coupon, specimen, (index) => (specimen = specimen === index ? null : index))
           : null}
         onbead={tapBead}

@@ -210,13 +210,15 @@
       <h2 class="text-2xl">
         {correcting ? `Correct: ${correcting.name}` : 'A finding'}
       </h2>
-      <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="Stage">
-        {#each coupon.test.stages as one (one)}
-          <button class="plate" aria-pressed={stage === one} onclick={() => (chosenStage = one)}
-            >{stageName(one)}</button
-          >
-        {/each}
-      </div>
+      <NextFrame>
+        <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="Stage">
+          {#each coupon.test.stages as one (one)}
+            <button class="plate" aria-pressed={stage === one} onclick={() => (chosenStage = one)}
+              >{stageName(one)}</button
+            >
+          {/each}
+        </div>
+      </NextFrame>
     </div>
     <NextFrame>
       <div class="grid items-center gap-2 sm:max-lg:grid-cols-2">
@@ -312,11 +314,13 @@
           {#if index === 0 && told && saysSo}<FindingWord {told} />{/if}
         {/each}
       </NextFrame>{/key}
-    <ThumbBar stays>
-      <button class="lead" disabled={!kind || !placed || busy} onclick={save}
-        >{correcting ? 'Put it right' : 'Keep this finding'}</button
-      >
-      <button class="bare px-3" onclick={onleave}>Leave it out</button>
-    </ThumbBar>
+    <NextFrame>
+      <ThumbBar stays>
+        <button class="lead" disabled={!kind || !placed || busy} onclick={save}
+          >{correcting ? 'Put it right' : 'Keep this finding'}</button
+        >
+        <button class="bare px-3" onclick={onleave}>Leave it out</button>
+      </ThumbBar>
+    </NextFrame>
   </div>
 {/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Snippet } from 'svelte'
   import { foot } from './foot.svelte'
+  import { nextFrame } from './next-frame'
 
   /** The acts of a page: where they stand on a desk, at the foot under the thumb on a tablet. */
   type Props = {
@@ -12,12 +13,17 @@
 
   /** What else stands at the foot of the page keeps clear of the bar, as high as it is there. */
   function clear(bar: HTMLElement) {
+    let giveUp = () => {}
     const watch = new ResizeObserver(() => {
-      // One that is put aside leaves it to the one that stands.
-      if (bar.offsetHeight) foot.px = getComputedStyle(bar).position === 'fixed' ? bar.offsetHeight : 0
+      giveUp()
+      giveUp = nextFrame(() => {
+        // One that is put aside leaves it to the one that stands.
+        if (bar.offsetHeight) foot.px = getComputedStyle(bar).position === 'fixed' ? bar.offsetHeight : 0
+      })
     })
     watch.observe(bar)
     return () => {
+      giveUp()
       watch.disconnect()
       foot.px = 0
     }
