@@ -79,7 +79,7 @@ internal static class CohortMaker
             days += off;
         }
 
-        return new CohortStudent(new StudentHistory(kind.Elements, coupons), truths);
+        return new CohortStudent(new TestHistory(new SkillTest("asked", null, kind.Elements), coupons), truths);
     }
 
     private static double Hardness(string name) =>

@@ -6,7 +6,7 @@ using MathNet.Numerics.Statistics;
 namespace Gradus.Benchmarks;
 
 /// <summary>One simulated student, with the true chance right after each coupon.</summary>
-internal sealed record CohortStudent(StudentHistory History, IReadOnlyList<double> Truth);
+internal sealed record CohortStudent(TestHistory History, IReadOnlyList<double> Truth);
 
 /// <summary>How well a way of judging did on a cohort.</summary>
 internal sealed record Scored(string Name, double LogScore, double Brier, double Rmse, double Bias, double? Coverage, double? Width);
@@ -27,8 +27,8 @@ internal static class Cohorts
                 .Where(line => line.Length > 0)
                 .Select(line => JsonSerializer.Deserialize<Line>(line, JsonSerializerOptions.Web)!)
                 .Select(line => new CohortStudent(
-                    new StudentHistory(
-                        line.Elements,
+                    new TestHistory(
+                        new SkillTest("asked", null, line.Elements),
                         [
                             .. line.Coupons.Select(coupon => new CouponEvidence(
                                 coupon.Day,
@@ -57,7 +57,7 @@ internal static class Cohorts
             foreach (var parity in new[] { 0, 1 })
             {
                 var fitted = ConstantsFit.Fit(
-                    [.. students.Where((_, index) => index % 2 == parity).Select(one => one.History)],
+                    [.. students.Where((_, index) => index % 2 == parity).Select(one => new StudentHistory([one.History]))],
                     ReadinessConstants.Defaults
                 );
                 Console.WriteLine($"{fitted.ScoreBefore:0.000} -> {fitted.ScoreAfter:0.000} {fitted.Adopted}");
@@ -92,9 +92,9 @@ internal static class Cohorts
             .Select(student => student.History)
             .ToList();
         var observations = students.Sum(student => student.Coupons.Sum(coupon => coupon.Clean.Count));
-        Standing Judge(StudentHistory history)
+        Standing Judge(TestHistory history)
         {
-            var state = ReadinessState.New(history.Elements, ReadinessConstants.Defaults);
+            var state = ReadinessState.New(history.Test, ReadinessConstants.Defaults);
             foreach (var coupon in history.Coupons)
             {
                 state.Fold(coupon, withChance: false);
@@ -113,7 +113,7 @@ internal static class Cohorts
             times.Add(watch.Elapsed.TotalSeconds);
         }
 
-        var kept = ReadinessState.New(students[0].Elements, ReadinessConstants.Defaults);
+        var kept = ReadinessState.New(students[0].Test, ReadinessConstants.Defaults);
         watch.Restart();
         foreach (var coupon in students[0].Coupons)
         {
@@ -131,7 +131,7 @@ internal static class Cohorts
     private static List<Said> Engine(CohortStudent student, ReadinessConstants constants) =>
         [
             .. GrowthEngine
-                .Evaluate(student.History.Elements, student.History.Coupons, student.History.Coupons[^1].Day, constants)
+                .Evaluate(student.History.Test, student.History.Coupons, student.History.Coupons[^1].Day, constants)
                 .Trace.Select(one => new Said(one.Mean.Value, one.Lower.Value, one.Upper.Value)),
         ];
 

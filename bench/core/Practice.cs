@@ -68,7 +68,7 @@ internal static class Practice
         double Odds(int e) => start[e] + (rate * Math.Log(1 + practised[e]));
         double Truth() => Enumerable.Range(0, elements.Count).Aggregate(1.0, (all, e) => all / (1 + Math.Exp(-Odds(e))));
         var before = Truth();
-        var state = ReadinessState.New(elements, ReadinessConstants.Defaults);
+        var state = ReadinessState.New(new SkillTest("test", null, elements), ReadinessConstants.Defaults);
         var day = 0.0;
         for (var period = 0; period < Periods; period++, day += DaysBetween)
         {

@@ -56,7 +56,9 @@ public static class Program
         if (args is ["readiness", .. var files])
         {
             Cohorts.Speed();
-            Cohorts.Run(files);
+            var careers = files.Where(Careers.IsCareers).ToList();
+            Careers.Run(careers);
+            Cohorts.Run(files.Except(careers));
             return;
         }
 

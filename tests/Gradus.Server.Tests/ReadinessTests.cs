@@ -67,10 +67,128 @@ public sealed class ReadinessTests : IAsyncDisposable
     [InlineData("""{"elements":["root"],"coupons":[{"day":0,"kind":"half","elements":["root"],"clean":[true]}],"today":0}""", "coupons[0].kind")]
     [InlineData("""{"elements":["root"],"coupons":[{"day":0,"kind":"full","elements":["root"],"clean":[]}],"today":0}""", "coupons[0].clean")]
     [InlineData("""{"elements":["root"],"coupons":[{"day":0,"kind":"full","elements":["cap"],"clean":[true]}],"today":0}""", "coupons[0]")]
+    [InlineData("""{"elements":["root"],"coupons":[{"day":0,"kind":"sitting"}],"today":0}""", "coupons[0].passed")]
+    [InlineData(
+        """{"elements":["root"],"coupons":[{"day":0,"kind":"sitting","passed":true,"elements":["root"],"clean":[true]}],"today":0}""",
+        "coupons[0].elements"
+    )]
+    [InlineData("""{"elements":["root"],"coupons":[{"day":0,"kind":"full","passed":true,"elements":["root"],"clean":[true]}],"today":0}""", "coupons[0].passed")]
+    [InlineData("""{"elements":["root"],"coupons":[],"today":0,"traits":{"process":"SMAW"}}""", "traits.position")]
+    [InlineData(
+        """{"elements":["root"],"coupons":[],"today":0,"earlier":[{"process":"SMAW","product":"plate","position":"3G","progression":"uphill","openRoot":true,"elements":["root"],"coupons":[]}]}""",
+        "traits"
+    )]
+    [InlineData(
+        """{"elements":["root"],"coupons":[],"today":0,"traits":{"process":"SMAW","product":"plate","position":"3G","progression":"uphill","openRoot":true},"earlier":[{"process":"LASER","product":"plate","position":"3G","openRoot":true,"elements":["root"],"coupons":[{"day":0,"kind":"full","elements":["cap"],"clean":[true]}]}]}""",
+        "earlier[0].process"
+    )]
+    [InlineData(
+        """{"elements":["root"],"coupons":[],"today":0,"traits":{"process":"SMAW","product":"plate","position":"3G","openRoot":true},"earlier":[null]}""",
+        "earlier"
+    )]
     public async Task What_cannot_be_judged_is_refused_by_field(string body, string field)
     {
         var answer = await server.CreateClient().PostAsync("/api/readiness/evaluate", new StringContent(body, null, "application/json"));
         Assert.Contains(field, await answer.Fields(400));
+    }
+
+    [Fact]
+    public async Task Earlier_tests_lend_sittings_count_and_what_failed_inside_lowers_what_passes_everything()
+    {
+        var client = server.CreateClient();
+        object Coupon(double day, bool? inside = null) =>
+            new
+            {
+                day,
+                kind = "full",
+                elements = Plate,
+                clean = Plate.Select(_ => true),
+                inside,
+            };
+        async Task<JsonElement> Ask(object[] coupons, string? position, bool? inside = null)
+        {
+            var traits = new
+            {
+                process = "SMAW",
+                product = "plate",
+                position = "3G",
+                progression = "uphill",
+                openRoot = true,
+            };
+            var earlier = new
+            {
+                traits.process,
+                traits.product,
+                position,
+                traits.progression,
+                traits.openRoot,
+                elements = Plate,
+                coupons = Enumerable.Range(0, 8).Select(day => Coupon(day, inside)),
+            };
+            var answer = await client.PostAsJsonAsync(
+                "/api/readiness/evaluate",
+                new
+                {
+                    elements = Plate,
+                    coupons,
+                    today = 20,
+                    traits,
+                    earlier = position is null ? [] : new[] { earlier },
+                }
+            );
+            answer.EnsureSuccessStatusCode();
+            return await answer.Content.ReadFromJsonAsync<JsonElement>();
+        }
+
+        static double Passing(JsonElement answer) => answer.GetProperty("passing").GetProperty("mean").GetDouble();
+        var stranger = await Ask([], null);
+        var lent = await Ask([], "4G");
+        Assert.True(lent.GetProperty("mean").GetDouble() > stranger.GetProperty("mean").GetDouble() + 0.2);
+        Assert.Equal(0, lent.GetProperty("trace").GetArrayLength());
+        Assert.True(Passing(lent) < lent.GetProperty("mean").GetDouble());
+        Assert.True(Passing(await Ask([], "4G", inside: false)) < Passing(lent));
+
+        var failed = await Ask([Coupon(12), new { day = 13, kind = "sitting", passed = false }], "4G");
+        var passed = await Ask([Coupon(12), new { day = 13, kind = "sitting", passed = true }], "4G");
+        Assert.True(Passing(failed) < Passing(passed));
+        Assert.Equal(2, failed.GetProperty("trace").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task A_school_is_fitted_by_careers_too()
+    {
+        var client = server.CreateClient();
+        object Test(string id, string position) =>
+            new
+            {
+                id,
+                process = "SMAW",
+                product = "plate",
+                position,
+                progression = "uphill",
+                openRoot = false,
+                elements = Plate,
+                truthFirst = 0.2,
+            };
+        object Coupon(string test, int day) =>
+            new
+            {
+                test,
+                day,
+                n = 1,
+                kind = "full",
+                aided = false,
+                elements = Plate,
+                clean = Plate.Select((_, index) => (day + index) % 4 > 0),
+                truth = 0.5,
+            };
+        object[] tests = [Test("a", "1G"), Test("b", "3G")];
+        object Student(IEnumerable<object> coupons) => new { student = "k", tests, coupons };
+        var careers = Enumerable.Range(0, 4).Select(_ => Student(Enumerable.Range(0, 8).Select(day => Coupon(day < 4 ? "a" : "b", day))));
+        var answer = await client.PostAsJsonAsync("/api/readiness/fit", new { students = careers });
+        answer.EnsureSuccessStatusCode();
+        var wrong = await client.PostAsJsonAsync("/api/readiness/fit", new { students = careers.Append(Student([Coupon("c", 1)])) });
+        Assert.Contains("students[4].coupons[0]", await wrong.Fields(400));
     }
 
     [Fact]

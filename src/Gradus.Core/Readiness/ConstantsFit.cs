@@ -3,9 +3,12 @@ using MathNet.Numerics.Optimization;
 
 namespace Gradus.Core.Readiness;
 
-/// <summary>A student's history on one test.</summary>
-/// <param name="Student">Whose it is: histories of one student are never split between fitting and scoring. Null for a student of one history.</param>
-public sealed record StudentHistory(IReadOnlyList<string> Elements, IReadOnlyList<CouponEvidence> Coupons, string? Student = null);
+/// <summary>A student's history: what he or she made on each test.</summary>
+public sealed record StudentHistory(IReadOnlyList<TestHistory> Tests)
+{
+    /// <summary>How many coupons there are in it.</summary>
+    public int Coupons => Tests.Sum(test => test.Coupons.Count);
+}
 
 /// <summary>Constants as they were fitted on a school's own history, and how they score on students that they were not fitted on.</summary>
 /// <param name="Constants">The fitted ones when they scored better, else those that were there before.</param>
@@ -21,7 +24,7 @@ public static class ConstantsFit
     private const double Step = 1e-3;
     private const int Hypotheses = 12;
     private const double Steepness = 100;
-    private const double FittedDoubt = 0.4;
+    private const double MostMisread = 0.2;
 
     private sealed record Free(
         string Name,
@@ -34,12 +37,13 @@ public static class ConstantsFit
     private static readonly Free[] Parameters =
     [
         new("start", 0.7, c => Logit(c.StartChance), (c, x) => c with { StartChance = Logistic(x) }),
-        new("general", 0.4, c => Math.Log(c.GeneralSpread), (c, x) => c with { GeneralSpread = Math.Exp(x) }),
-        new("stage", 0.5, c => Math.Log(c.StageSpread), (c, x) => c with { StageSpread = Math.Exp(x) }),
-        new("zone", 0.5, c => Math.Log(c.ZoneSpread), (c, x) => c with { ZoneSpread = Math.Exp(x) }),
-        new("own", 0.5, c => Math.Log(c.OwnSpread), (c, x) => c with { OwnSpread = Math.Exp(x) }),
-        new("gain", 0.8, c => c.GainMean, (c, x) => c with { GainMean = x }),
-        new("gainSpread", 0.4, c => Math.Log(c.GainSpread), (c, x) => c with { GainSpread = Math.Exp(x) }),
+        new("general", 0.4, c => Math.Log(c.General.Spread), (c, x) => c with { General = c.General with { Spread = Math.Exp(x) } }),
+        new("stage", 0.5, c => Math.Log(c.Stage.Spread), (c, x) => c with { Stage = c.Stage with { Spread = Math.Exp(x) } }),
+        new("gravity", 0.5, c => Math.Log(c.Gravity.Spread), (c, x) => c with { Gravity = c.Gravity with { Spread = Math.Exp(x) } }),
+        new("own", 0.5, c => Math.Log(c.Own.Spread), (c, x) => c with { Own = c.Own with { Spread = Math.Exp(x) } }),
+        new("gain", 0.8, c => c.General.Gain, (c, x) => c with { General = c.General with { Gain = x } }),
+        new("ownGain", 0.6, c => c.Own.Gain, (c, x) => c with { Own = c.Own with { Gain = x } }),
+        new("gainSpread", 0.4, c => Math.Log(c.General.GainSpread), (c, x) => c with { General = c.General with { GainSpread = Math.Exp(x) } }),
         new("gainWithStart", 0.4, c => Math.Atanh(c.GainWithStart), (c, x) => c with { GainWithStart = Math.Tanh(x) * 0.95 }),
         new("pace", 0.6, c => Math.Log(c.PaceCoupons), (c, x) => c with { PaceCoupons = Math.Exp(x) }),
         new("paceSpread", 0.4, c => Math.Log(c.PaceSpread), (c, x) => c with { PaceSpread = Math.Exp(x) }),
@@ -47,7 +51,7 @@ public static class ConstantsFit
         new("wander", 0.7, c => Math.Log(c.WanderPerCoupon), (c, x) => c with { WanderPerCoupon = Math.Exp(x) }),
         new("wanderDay", 0.7, c => Math.Log(c.WanderPerDay), (c, x) => c with { WanderPerDay = Math.Exp(x) }),
         new("forget", 0.7, c => Math.Log(c.ForgetDays), (c, x) => c with { ForgetDays = Math.Exp(x) }),
-        new("shared", 0.7, c => Logit(c.PracticeShared), (c, x) => c with { PracticeShared = Logistic(x) }),
+        new("misread", 0.7, c => Math.Log(c.Misread), (c, x) => c with { Misread = Math.Min(MostMisread, Math.Exp(x)) }),
     ];
 
     /// <summary>
@@ -55,8 +59,7 @@ public static class ConstantsFit
     /// </summary>
     public static FittedConstants Fit(IReadOnlyList<StudentHistory> students, ReadinessConstants before)
     {
-        var each = students.Select((one, index) => (one, index)).GroupBy(one => one.one.Student ?? $"#{one.index}", one => one.one).ToList();
-        List<StudentHistory> Every(int remainder) => [.. each.Where((_, index) => index % 2 == remainder).SelectMany(one => one)];
+        List<StudentHistory> Every(int remainder) => [.. students.Where((_, index) => index % 2 == remainder)];
         var held = Every(1);
         var half = Best(Every(0), before);
         var (scoreBefore, scoreAfter) = (Score(held, before), Score(held, half));
@@ -68,7 +71,7 @@ public static class ConstantsFit
     /// <summary>Mean one-step-ahead log score of a coupon.</summary>
     public static double Score(IReadOnlyList<StudentHistory> students, ReadinessConstants constants)
     {
-        var coupons = students.Sum(student => student.Coupons.Count);
+        var coupons = students.Sum(student => student.Coupons);
         return coupons == 0 ? 0 : Sum(students, constants) / coupons;
     }
 
@@ -79,14 +82,14 @@ public static class ConstantsFit
             return before;
         }
 
-        var from = before with { Offsets = Offsets(students), Doubt = FittedDoubt, Version = $"{before.Version.Split('+')[0]}+fitted" };
+        var from = before with { Offsets = Offsets(students), Version = $"{before.Version.Split('+')[0]}+fitted" };
         var begin = Vector<double>.Build.Dense(Parameters.Length, index => Parameters[index].Get(from));
         ReadinessConstants At(Vector<double> units) =>
             Parameters
                 .Select((one, index) => (one, begin[index] + (units[index] * one.Scale)))
                 .Aggregate(from, (to, one) => one.one.Set(to, one.Item2));
         // Per coupon, so that a first step along the slope is a small one.
-        var coupons = Math.Max(1, students.Sum(student => student.Coupons.Count));
+        var coupons = Math.Max(1, students.Sum(student => student.Coupons));
         double Loss(Vector<double> units) => (-Sum(students, At(units)) + (Penalty * units.DotProduct(units))) / coupons * Steepness;
         Vector<double> Slope(Vector<double> units)
         {
@@ -118,11 +121,7 @@ public static class ConstantsFit
     private static double Sum(IReadOnlyList<StudentHistory> students, ReadinessConstants constants)
     {
         var scores = new double[students.Count];
-        Parallel.For(
-            0,
-            students.Count,
-            index => scores[index] = GrowthEngine.LogScore(students[index].Elements, students[index].Coupons, constants, Hypotheses)
-        );
+        Parallel.For(0, students.Count, index => scores[index] = GrowthEngine.LogScore(students[index].Tests, constants, Hypotheses));
         return scores.Sum();
     }
 
@@ -130,7 +129,8 @@ public static class ConstantsFit
     private static Dictionary<string, double> Offsets(IReadOnlyList<StudentHistory> students)
     {
         var seen = students
-            .SelectMany(student => student.Coupons)
+            .SelectMany(student => student.Tests)
+            .SelectMany(test => test.Coupons)
             .SelectMany(coupon => coupon.Clean)
             .SelectMany(one => Parts(one.Key).Select(part => (part, one.Value)))
             .GroupBy(one => one.part, StringComparer.Ordinal)

@@ -5,9 +5,10 @@ namespace Gradus.Core.Readiness;
 /// <summary>One way in which the constants and this student's pace and forgetting may be, with the Gaussian state that follows if they are.</summary>
 internal sealed class Hypothesis
 {
-    public Hypothesis(Element[] elements, ReadinessConstants constants, double[] point)
+    private static readonly int Width = System.Numerics.Vector<double>.Count;
+
+    public Hypothesis(ReadinessConstants constants, double[] point)
     {
-        var size = SizeFor(elements.Length);
         double Doubted(double value, int axis) => value * Math.Exp(constants.Doubt * point[axis]);
         Pace = constants.PaceCoupons * Math.Exp(constants.PaceSpread * point[0]);
         ForgetDays = constants.ForgetDays * Math.Exp(constants.ForgetSpread * point[1]);
@@ -16,68 +17,79 @@ internal sealed class Hypothesis
         WanderPerDay = Doubted(constants.WanderPerDay, 3);
 
         // How far students differ is in doubt too: some are further from the middle than a normal distribution has them.
-        var scale = Math.Exp(2 * constants.Doubt * point[4]);
-        Practice = new double[elements.Length];
-        Mean = new double[size];
-        Covariance = new double[size * size];
-        var start = Math.Pow(constants.StartChance, 1.0 / elements.Length);
-        var middling = Math.Log(start / (1 - start));
-        var gain = elements.Length;
-        Mean[gain] = constants.GainMean;
-        Covariance[(gain * size) + gain] = scale * constants.GainSpread * constants.GainSpread;
-        for (var row = 0; row < elements.Length; row++)
-        {
-            var one = elements[row];
-            Mean[row] =
-                middling + constants.Offsets.GetValueOrDefault(one.Stage) + (one.Zone is null ? 0 : constants.Offsets.GetValueOrDefault(one.Zone));
-            for (var column = 0; column < elements.Length; column++)
-            {
-                Covariance[(row * size) + column] = scale * one.CovarianceWith(elements[column], constants);
-            }
-
-            Covariance[(row * size) + gain] = Covariance[(gain * size) + row] =
-                scale * constants.GainWithStart * constants.GeneralSpread * constants.GainSpread;
-        }
+        Scale = Math.Exp(2 * constants.Doubt * point[4]);
+        Misread = Math.Min(constants.Misread * Math.Exp(constants.MisreadSpread * point[5]), MostMisread);
+        Size = Width;
+        (Mean, Covariance) = (new double[Size], new double[Size * Size]);
     }
 
     private Hypothesis(Hypothesis other)
     {
-        (Pace, ForgetDays, DaySpread) = (other.Pace, other.ForgetDays, other.DaySpread);
+        (Pace, ForgetDays, DaySpread, Scale, Misread) = (other.Pace, other.ForgetDays, other.DaySpread, other.Scale, other.Misread);
         (WanderPerCoupon, WanderPerDay, LogWeight) = (other.WanderPerCoupon, other.WanderPerDay, other.LogWeight);
-        (Practice, Mean, Covariance) = ([.. other.Practice], [.. other.Mean], [.. other.Covariance]);
+        (Size, Practice, Mean, Covariance) = (other.Size, [.. other.Practice], [.. other.Mean], [.. other.Covariance]);
     }
 
-    /// <summary>Length of the state: the starts, the gain and the day's effect, padded to whole vectors.</summary>
-    public static int SizeFor(int elements)
-    {
-        var width = System.Numerics.Vector<double>.Count;
-        return (elements + 2 + width - 1) / width * width;
-    }
+    private const double MostMisread = 0.2;
 
     public double Pace { get; }
     public double ForgetDays { get; }
     public double DaySpread { get; }
     public double WanderPerCoupon { get; }
     public double WanderPerDay { get; }
+
+    /// <summary>By how much the variances between students are over those of the constants.</summary>
+    public double Scale { get; }
+
+    /// <summary>How often an element is taken for what it is not, either way.</summary>
+    public double Misread { get; }
     public double LogWeight { get; set; }
 
-    /// <summary>Coupons practised, by element, less what was forgotten.</summary>
-    public double[] Practice { get; }
+    /// <summary>Coupons practised, by part, less what was forgotten.</summary>
+    public List<double> Practice { get; } = [];
 
-    /// <summary>Mean of the starts, the gain, and the day's effect.</summary>
-    public double[] Mean { get; }
+    /// <summary>Room in the state, a whole number of vectors.</summary>
+    public int Size { get; private set; }
+
+    /// <summary>Mean of the day's effect, then of the starts and gains as they were taken in.</summary>
+    public double[] Mean { get; private set; }
 
     /// <summary>Their covariance, row by row.</summary>
-    public double[] Covariance { get; }
+    public double[] Covariance { get; private set; }
 
     public Hypothesis Copy() => new(this);
+
+    /// <summary>Takes in one more number of the state.</summary>
+    public void Take(int at, double mean, double spread)
+    {
+        if (at == Size)
+        {
+            Grow();
+        }
+
+        Mean[at] = mean;
+        Covariance[(at * Size) + at] = Scale * spread * spread;
+    }
+
+    private void Grow()
+    {
+        var size = ((Size * 3 / 2) + Width - 1) / Width * Width;
+        var (mean, covariance) = (new double[size], new double[size * size]);
+        Mean.CopyTo(mean, 0);
+        for (var row = 0; row < Size; row++)
+        {
+            Array.Copy(Covariance, row * Size, covariance, row * size, Size);
+        }
+
+        (Size, Mean, Covariance) = (size, mean, covariance);
+    }
 }
 
 /// <summary>The fixed set of hypotheses: points of equal prior weight, normal in each axis, spread evenly.</summary>
 internal static class HypothesisSet
 {
-    public const int Count = 24;
-    private const int Axes = 5;
+    public const int Count = 16;
+    private const int Axes = 6;
 
     public static IReadOnlyList<double[]> Points { get; } =
     [.. Enumerable.Range(0, Count).Select(index => EvenPoints.At(index, Axes).Select(share => Normal.InvCDF(0, 1, share)).ToArray())];
@@ -131,8 +143,11 @@ internal static class LogisticMoments
         5.482688559722178e-4,
     ];
 
+    private const double MostDoubt = 1.5;
+
+    /// <param name="misread">How often clean is taken for rejected, and the other way round; 0 to 0.5.</param>
     /// <returns>Log of the chance of what was seen, by how much the mean moves, and the variance afterwards.</returns>
-    public static (double LogChance, double ToMean, double ToVariance) Of(double mean, double variance, bool clean)
+    public static (double LogChance, double ToMean, double ToVariance) Of(double mean, double variance, bool clean, double misread)
     {
         var spread = Math.Sqrt(variance);
         Span<double> chances = stackalloc double[7];
@@ -145,7 +160,7 @@ internal static class LogisticMoments
         var (chance, first, second) = (0.0, 0.0, 0.0);
         for (var point = 0; point < Nodes.Length; point++)
         {
-            var weight = Shares[point] * chances[point];
+            var weight = Shares[point] * (misread + ((1 - (2 * misread)) * chances[point]));
             chance += weight;
             first += weight * Nodes[point];
             second += weight * Nodes[point] * Nodes[point];
@@ -153,7 +168,34 @@ internal static class LogisticMoments
 
         chance = Math.Max(chance, double.Epsilon);
         var shift = first / chance;
-        var share = Math.Clamp((second / chance) - (shift * shift), 1e-6, 1);
+        // What is far from foretold may as well be misread: the doubt can grow by it.
+        var share = Math.Clamp((second / chance) - (shift * shift), 1e-6, MostDoubt);
         return (Math.Log(chance), spread * shift, variance * share);
+    }
+
+    /// <summary>A coupon that was not passed, looked at along one standard direction: each element's log-odds moves by its slope.</summary>
+    /// <param name="sound">The chance, 0 to 1, that a clean one is sound inside.</param>
+    /// <returns>The chance of that, by how much the mean moves, the variance afterwards (1 before), and the chance that all elements were clean.</returns>
+    public static (double Chance, double ToMean, double ToVariance, double AllClean) NotAll(double[] means, double[] slopes, double sound)
+    {
+        var (chance, first, second, clean) = (0.0, 0.0, 0.0, 0.0);
+        for (var point = 0; point < Nodes.Length; point++)
+        {
+            var all = 1.0;
+            for (var element = 0; element < means.Length; element++)
+            {
+                all /= 1 + Math.Exp(-means[element] - (slopes[element] * Nodes[point]));
+            }
+
+            clean += Shares[point] * all;
+            var weight = Shares[point] * (1 - (sound * all));
+            chance += weight;
+            first += weight * Nodes[point];
+            second += weight * Nodes[point] * Nodes[point];
+        }
+
+        chance = Math.Max(chance, double.Epsilon);
+        var shift = first / chance;
+        return (chance, shift, Math.Clamp((second / chance) - (shift * shift), 1e-6, MostDoubt), clean);
     }
 }

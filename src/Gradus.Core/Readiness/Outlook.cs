@@ -37,8 +37,9 @@ internal sealed class Outlook
     private readonly int count;
     private readonly double[][] odds;
 
-    // What is left to gain on each element.
-    private readonly double[][] left;
+    // The parts of the test by their number in the filter: what is left to gain on each, and which each element has.
+    private readonly Dictionary<int, double[]> left = [];
+    private readonly int[][] partsOf;
     private readonly double[] paces;
 
     // What each kind of day multiplies the odds against by, and how often such a day is.
@@ -52,37 +53,55 @@ internal sealed class Outlook
     private readonly double[] element;
     private readonly double[] onDay;
 
-    public Outlook(GrowthFilter filter)
+    /// <param name="withGains">Whether it is to be asked what more practice would bring; that costs more.</param>
+    public Outlook(SkillFilter filter, SkillTest test, bool withGains = false)
     {
-        elements = filter.Elements;
+        var rows = filter.Begin(test);
+        partsOf = rows.Of;
+        elements = partsOf.Length;
         var live = Live(filter);
         count = live.Count * DrawsEach;
         odds = [.. Enumerable.Range(0, elements).Select(_ => new double[count])];
-        left = [.. Enumerable.Range(0, elements).Select(_ => new double[count])];
         var daySpreads = new double[count];
         (paces, weights) = (new double[count], new double[count]);
-        var normals = Normals.GetOrAdd(elements + 1, StandardNormals);
-        var size = Hypothesis.SizeFor(elements);
-        var gain = new double[DrawsEach];
-        foreach (var ((one, weight), index) in live.Select((one, index) => (one, index)))
+        int[] gains = [.. rows.Counts.Select(part => filter.Parts[part.Part].Gain).Distinct()];
+        var normals = Normals.GetOrAdd(elements + gains.Length, StandardNormals);
+        var drawn = gains.Select(_ => new double[withGains ? count : 0]).ToArray();
+        var open = rows.Counts.ToDictionary(part => part.Part, _ => new double[withGains ? count : 0]);
+        var risen = new double[filter.Parts.Count];
+        foreach (var (index, (one, weight)) in live.Index())
         {
             var at = index * DrawsEach;
             Array.Fill(paces, one.Pace, at, DrawsEach);
             Array.Fill(daySpreads, one.DaySpread, at, DrawsEach);
             Array.Fill(weights, weight / DrawsEach, at, DrawsEach);
-            var factor = Matrix<double>
-                .Build.Dense(elements + 1, elements + 1, (row, column) => one.Covariance[(row * size) + column] + (row == column ? Jitter : 0))
-                .Cholesky()
-                .Factor;
-            Draw(factor, elements, one.Mean[elements], normals, gain);
-            for (var e = 0; e < elements; e++)
+            SkillFilter.Risen(one, rows, risen);
+
+            // Each row as a sum of numbers of the state: the log-odds of the elements, then the gains.
+            List<(int At, double Times)[]> sums =
+            [
+                .. partsOf.Select(of =>
+                    of.SelectMany(part => new[] { (filter.Parts[part].Start, 1.0), (filter.Parts[part].Gain, risen[part]) }).ToArray()
+                ),
+                .. gains.Take(withGains ? gains.Length : 0).Select(gain => new[] { (gain, 1.0) }),
+            ];
+            var (means, covariance) = Of(one, sums);
+            var factor = covariance.Cholesky().Factor;
+            for (var row = 0; row < sums.Count; row++)
             {
-                var own = odds[e].AsSpan(at, DrawsEach);
-                var open = Math.Exp(-one.Practice[e] / one.Pace);
-                Draw(factor, e, one.Mean[e], normals, own);
-                TensorPrimitives.FusedMultiplyAdd(gain, 1 - open, own, own);
-                TensorPrimitives.Multiply(gain, open, left[e].AsSpan(at, DrawsEach));
+                Draw(factor, row, means[row], normals, (row < elements ? odds[row] : drawn[row - elements]).AsSpan(at, DrawsEach));
             }
+
+            foreach (var (part, ways) in withGains ? open : [])
+            {
+                Array.Fill(ways, 1 - risen[part], at, DrawsEach);
+            }
+        }
+
+        foreach (var (part, ways) in withGains ? open : [])
+        {
+            TensorPrimitives.Multiply(ways, drawn[Array.IndexOf(gains, filter.Parts[part].Gain)], ways);
+            left[part] = ways;
         }
 
         dayOdds = [.. Days.Select(day => (daySpreads.Select(spread => Math.Exp(-spread * day.Node)).ToArray(), day.Share))];
@@ -92,8 +111,9 @@ internal sealed class Outlook
     private Outlook(Outlook all, int step)
     {
         double[] Every(double[] values) => [.. values.Where((_, draw) => draw % step == 0)];
-        elements = all.elements;
-        (odds, left) = ([.. all.odds.Select(Every)], [.. all.left.Select(Every)]);
+        (elements, partsOf) = (all.elements, all.partsOf);
+        odds = [.. all.odds.Select(Every)];
+        left = all.left.ToDictionary(part => part.Key, part => Every(part.Value));
         paces = Every(all.paces);
         dayOdds = [.. all.dayOdds.Select(day => (Every(day.Odds), day.Share))];
         count = paces.Length;
@@ -107,11 +127,12 @@ internal sealed class Outlook
     /// <summary>Every so many of the draws: enough for what is only a forecast.</summary>
     public Outlook Thinned(int step) => new(this, step);
 
-    /// <summary>For each draw the chance that a full coupon is clean, after so much more practice on each element.</summary>
+    /// <summary>For each draw the chance that a full coupon is clean, after so much more practice of each part.</summary>
+    /// <param name="more">Coupons by part of the filter.</param>
     /// <param name="only">The elements that count; all of them when left out.</param>
-    public double[] Chances(IReadOnlyList<double>? more = null, IReadOnlyList<bool>? only = null)
+    public double[] Chances(double[]? more = null, IReadOnlyList<bool>? only = null)
     {
-        var risen = more?.Distinct().ToDictionary(coupons => coupons, Risen);
+        var brings = more is null ? [] : Brings(more);
         Array.ForEach(against, day => Array.Fill(day, 1));
         for (var e = 0; e < elements; e++)
         {
@@ -120,14 +141,13 @@ internal sealed class Outlook
                 continue;
             }
 
-            if (risen is null)
+            TensorPrimitives.Negate(odds[e], element);
+            foreach (var part in partsOf[e])
             {
-                TensorPrimitives.Negate(odds[e], element);
-            }
-            else
-            {
-                TensorPrimitives.FusedMultiplyAdd(left[e], risen[more![e]], odds[e], element);
-                TensorPrimitives.Negate(element, element);
+                if (brings.TryGetValue(part, out var brought))
+                {
+                    TensorPrimitives.Subtract(element, brought, element);
+                }
             }
 
             // 1 / chance = 1 + odds against, and a day multiplies those odds: no exponential of its own for each day.
@@ -194,6 +214,19 @@ internal sealed class Outlook
     public double[] ElementChances() =>
         [.. Enumerable.Range(0, elements).Select(e => Mean(Chances(only: [.. Enumerable.Range(0, elements).Select(other => other == e)])))];
 
+    /// <summary>What so much practice of each part adds to the log-odds, for each draw.</summary>
+    private Dictionary<int, double[]> Brings(double[] more)
+    {
+        var risen = left.Keys.Select(part => more[part]).Where(coupons => coupons > 0).Distinct().ToDictionary(coupons => coupons, Risen);
+        var brings = new Dictionary<int, double[]>();
+        foreach (var (part, open) in left.Where(one => more[one.Key] > 0))
+        {
+            TensorPrimitives.Multiply(open, risen[more[part]], brings[part] = new double[count]);
+        }
+
+        return brings;
+    }
+
     /// <summary>The share of what is left to gain that so many coupons bring, for each draw.</summary>
     private double[] Risen(double coupons)
     {
@@ -202,6 +235,36 @@ internal sealed class Outlook
         TensorPrimitives.Exp(share, share);
         TensorPrimitives.Subtract(1, share, share);
         return share;
+    }
+
+    /// <summary>Mean and covariance of some sums of numbers of the state.</summary>
+    private static (double[] Means, Matrix<double> Covariance) Of(Hypothesis one, List<(int At, double Times)[]> sums)
+    {
+        var means = new double[sums.Count];
+        var covariance = Matrix<double>.Build.Dense(sums.Count, sums.Count);
+        var with = new double[one.Size];
+        for (var row = 0; row < sums.Count; row++)
+        {
+            Array.Clear(with);
+            foreach (var (at, times) in sums[row])
+            {
+                means[row] += times * one.Mean[at];
+                TensorPrimitives.MultiplyAdd(one.Covariance.AsSpan(at * one.Size, one.Size), times, with, with);
+            }
+
+            for (var column = 0; column <= row; column++)
+            {
+                var sum = row == column ? Jitter : 0;
+                foreach (var (at, times) in sums[column])
+                {
+                    sum += times * with[at];
+                }
+
+                covariance[row, column] = covariance[column, row] = sum;
+            }
+        }
+
+        return (means, covariance);
     }
 
     /// <summary>One row of the state in every draw: its mean and the rows of standard normals that its covariance mixes.</summary>
@@ -215,7 +278,7 @@ internal sealed class Outlook
     }
 
     /// <summary>The hypotheses that still count, with their weights. A kink where one falls out would show in the chance, so the bound is low.</summary>
-    private static List<(Hypothesis One, double Weight)> Live(GrowthFilter filter)
+    private static List<(Hypothesis One, double Weight)> Live(SkillFilter filter)
     {
         var weights = filter.Weights();
         var kept = weights.Where(weight => weight >= LeastWeight).Sum();

@@ -7,10 +7,19 @@ namespace Gradus.Core.Readiness;
 /// <param name="Full">True for a full coupon, false for a drill.</param>
 /// <param name="Aided">True when it was coached or made outside the rules of the test.</param>
 /// <param name="Clean">By element (a stage, or a stage and zone such as <c>root/bottom</c>): true when nothing was found there that the test's acceptance rejects.</param>
-public sealed record CouponEvidence(double Day, bool Full, bool Aided, IReadOnlyDictionary<string, bool> Clean)
+/// <param name="Inside">True when every specimen that was cut passed, false when one failed; null when nothing was cut open.</param>
+/// <param name="SittingPassed">For a sitting of the test whether it was passed, in place of elements: its result is all that is known. Null for practice.</param>
+public sealed record CouponEvidence(
+    double Day,
+    bool Full,
+    bool Aided,
+    IReadOnlyDictionary<string, bool> Clean,
+    bool? Inside = null,
+    bool? SittingPassed = null
+)
 {
-    /// <summary>True when every element of the coupon was clean.</summary>
-    public bool AllClean => Clean.Count > 0 && Clean.Values.All(clean => clean);
+    /// <summary>True when every element of the coupon was clean, and nothing that was cut of it failed.</summary>
+    public bool AllClean => Inside != false && Clean.Count > 0 && Clean.Values.All(clean => clean);
 }
 
 /// <summary>A chance with its 90 % interval and the evidence that it stands on.</summary>

@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace Gradus.Core.Readiness;
 
 /// <summary>
@@ -6,13 +8,13 @@ namespace Gradus.Core.Readiness;
 /// </summary>
 /// <param name="Version">Names the set, to be kept beside a decision.</param>
 /// <param name="StartChance">The chance, 0 to 1, that a middling beginner's first full coupon is clean, whatever its number of elements.</param>
-/// <param name="GeneralSpread">Spread of what a student brings to all elements alike.</param>
-/// <param name="StageSpread">Spread by stage, shared by its zones.</param>
-/// <param name="ZoneSpread">Spread by zone, shared by its stages.</param>
-/// <param name="OwnSpread">Spread of an element by itself.</param>
-/// <param name="GainMean">Mean of what practice adds in the end.</param>
-/// <param name="GainSpread">Its spread.</param>
-/// <param name="GainWithStart">Correlation of gain and start, -1 to 1: whoever begins low has more to gain.</param>
+/// <param name="General">What a student brings to every weld.</param>
+/// <param name="Process">What belongs to a process.</param>
+/// <param name="Stage">What belongs to a stage with a process; to the open and to the backed root apart.</param>
+/// <param name="Gravity">What belongs to flat, horizontal, vertical or overhead.</param>
+/// <param name="Product">What belongs to plate or pipe.</param>
+/// <param name="Own">What belongs to an element of one test; its gain to the whole test.</param>
+/// <param name="GainWithStart">Correlation of the general gain and start, -1 to 1: whoever begins low has more to gain.</param>
 /// <param name="PaceCoupons">Median of the coupons after which 63 % of the gain is there.</param>
 /// <param name="PaceSpread">Its spread, of the natural logarithm.</param>
 /// <param name="DaySpread">Spread of the good or bad day that all elements of a coupon share.</param>
@@ -20,21 +22,22 @@ namespace Gradus.Core.Readiness;
 /// <param name="WanderPerDay">The same for a day, up to <paramref name="ForgetDays"/>.</param>
 /// <param name="ForgetDays">Days without practice after which 63 % of the practice counts no more.</param>
 /// <param name="ForgetSpread">Its spread between students, of the natural logarithm.</param>
-/// <param name="PracticeShared">Share, 0 to 1, of the practice on one element that counts for all.</param>
 /// <param name="FailedPractice">What a rejected element teaches, as a share, 0 to 1, of what a clean one does.</param>
 /// <param name="AidLift">How much easier an aided coupon is.</param>
 /// <param name="AidSpread">Spread of that: the more it is, the less an aided coupon tells.</param>
+/// <param name="Misread">How often an element is taken for what it is not, 0 to 0.2.</param>
+/// <param name="MisreadSpread">How unsure that is, of the natural logarithm.</param>
 /// <param name="Doubt">How unsure the constants themselves are: spread of the natural logarithm of the day, of the wander, and of how far students differ.</param>
 /// <param name="Offsets">By stage or zone name: how much harder (under 0) or easier than the middling element it is.</param>
 public sealed record ReadinessConstants(
     string Version,
     double StartChance,
-    double GeneralSpread,
-    double StageSpread,
-    double ZoneSpread,
-    double OwnSpread,
-    double GainMean,
-    double GainSpread,
+    PartConstants General,
+    PartConstants Process,
+    PartConstants Stage,
+    PartConstants Gravity,
+    PartConstants Product,
+    PartConstants Own,
     double GainWithStart,
     double PaceCoupons,
     double PaceSpread,
@@ -43,10 +46,11 @@ public sealed record ReadinessConstants(
     double WanderPerDay,
     double ForgetDays,
     double ForgetSpread,
-    double PracticeShared,
     double FailedPractice,
     double AidLift,
     double AidSpread,
+    double Misread,
+    double MisreadSpread,
     double Doubt,
     IReadOnlyDictionary<string, double> Offsets
 )
@@ -54,35 +58,60 @@ public sealed record ReadinessConstants(
     /// <summary>The documented defaults; their sources stand beside them in the file.</summary>
     public static ReadinessConstants Defaults { get; } = CoreJson.ReadEmbedded<ReadinessConstants>("Readiness/constants.json");
 
+    /// <summary>False for constants that were fitted to an earlier model: they mean something else.</summary>
+    [JsonIgnore]
+    public bool IsOfThisModel => Version.Split('+')[0] == Defaults.Version;
+
+    internal PartConstants Of(PartKind kind) =>
+        kind switch
+        {
+            PartKind.General => General,
+            PartKind.Process => Process,
+            PartKind.Stage => Stage,
+            PartKind.Gravity => Gravity,
+            PartKind.Product => Product,
+            _ => Own,
+        };
+
+    private IEnumerable<PartConstants> Parts => Enum.GetValues<PartKind>().Select(Of);
+
     /// <summary>What is wrong with constants that came from outside, in words; null when they can be used.</summary>
     public static string? Problem(ReadinessConstants constants)
     {
         const double Most = 20;
-        double[] over0 = [constants.GeneralSpread, constants.GainSpread, constants.PaceCoupons, constants.ForgetDays];
+        double[] over0 = [constants.General.Spread, constants.PaceCoupons, constants.ForgetDays];
         double[] from0 =
         [
-            constants.StageSpread,
-            constants.ZoneSpread,
-            constants.OwnSpread,
+            .. constants.Parts.SelectMany(part => new[] { part.Spread, part.GainSpread }),
             constants.PaceSpread,
             constants.DaySpread,
             constants.WanderPerCoupon,
             constants.WanderPerDay,
             constants.ForgetSpread,
             constants.AidSpread,
+            constants.MisreadSpread,
             constants.Doubt,
         ];
-        double[] shares = [constants.PracticeShared, constants.FailedPractice];
         return constants.StartChance is not (> 0 and < 1) ? "startChance lies between 0 and 1."
-            : !over0.All(value => value is > 0 and < 1e5) ? "Spreads of start and gain, pace and forgetting are over 0."
+            : !over0.All(value => value is > 0 and < 1e5) ? "The general spread, pace and forgetting are over 0."
             : !from0.All(value => value is >= 0 and <= Most) ? $"Spreads lie from 0 to {Most:0}."
-            : !shares.All(value => value is >= 0 and <= 1) ? "Shares lie from 0 to 1."
+            : constants.FailedPractice is not (>= 0 and <= 1) ? "failedPractice lies from 0 to 1."
+            : constants.Misread is not (>= 0 and <= 0.2) ? "misread lies from 0 to 0.2."
             : constants.GainWithStart is not (> -1 and < 1) ? "gainWithStart lies between -1 and 1."
-            : !constants.Offsets.Values.Append(constants.GainMean).Append(constants.AidLift).All(value => Math.Abs(value) <= Most)
+            : !constants
+                .Offsets.Values.Concat(constants.Parts.Select(part => part.Gain))
+                .Append(constants.AidLift)
+                .All(value => Math.Abs(value) <= Most)
                 ? $"Offsets, gain and lift lie from -{Most:0} to {Most:0}."
             : null;
     }
 }
+
+/// <summary>What is believed of one part of a skill, on the log-odds of an element.</summary>
+/// <param name="Spread">How far students differ in it from the start.</param>
+/// <param name="Gain">What practice of it adds in the end, in the mean.</param>
+/// <param name="GainSpread">How far students differ in that.</param>
+public sealed record PartConstants(double Spread, double Gain, double GainSpread);
 
 /// <summary>An element as the model takes it apart: <c>root/bottom</c> is the stage <c>root</c> in the zone <c>bottom</c>.</summary>
 internal readonly record struct Element(string Name, string Stage, string? Zone)
@@ -90,17 +119,6 @@ internal readonly record struct Element(string Name, string Stage, string? Zone)
     public static Element Parse(string name)
     {
         var cut = name.IndexOf('/', StringComparison.Ordinal);
-        return cut < 0 ? new Element(name, name, null) : new Element(name, name[..cut], name[(cut + 1)..]);
+        return cut < 0 ? new Element(name, name, null) : new Element(name, name[..cut], name[(cut + 1)..] is "all" ? null : name[(cut + 1)..]);
     }
-
-    /// <summary>Share of the spread between students that two elements have in common.</summary>
-    public double CovarianceWith(Element other, ReadinessConstants constants)
-    {
-        var shared = Square(constants.GeneralSpread);
-        shared += Stage == other.Stage ? Square(constants.StageSpread) : 0;
-        shared += Zone is not null && Zone == other.Zone ? Square(constants.ZoneSpread) : 0;
-        return shared + (Name == other.Name ? Square(constants.OwnSpread) : 0);
-    }
-
-    private static double Square(double value) => value * value;
 }

@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.Text.Json;
 using Gradus.Core.Measure;
 
 namespace Gradus.Core.Readiness;
@@ -27,47 +28,56 @@ public sealed record Standing(
     IReadOnlyList<ItemWorth> Worth
 );
 
-/// <summary>What is known of one student on one test, kept so that one more coupon is folded in without reading the earlier ones again.</summary>
+/// <summary>What is known of one student, asked of one test, kept so that one more coupon is folded in without reading the earlier ones again.</summary>
 public sealed class ReadinessState
 {
     // How many more full coupons the forecast looks at: each of the next twelve, then in steps.
     private static readonly int[] Ahead = [.. Enumerable.Range(0, 13), 15, 20, 25, 30];
     private static readonly int[] LookedAt = [1, 2, 4, 8, 16, 32];
     private const int ThinBy = 4;
-    private readonly IReadOnlyList<string> elements;
-    private readonly GrowthFilter filter;
+    private readonly SkillTest asked;
+    private readonly SkillFilter filter;
+    private readonly InsideBelief inside;
 
-    private ReadinessState(IReadOnlyList<string> elements, GrowthFilter filter) => (this.elements, this.filter) = (elements, filter);
+    private ReadinessState(SkillTest asked, SkillFilter filter, InsideBelief inside) =>
+        (this.asked, this.filter, this.inside) = (asked, filter, inside);
+
+    // What stands before the numbers of a kept state.
+    private sealed record Head(IReadOnlyList<SkillTest> Tests, IReadOnlyDictionary<string, InsideSeen> Inside);
 
     /// <summary>A student before the first coupon.</summary>
-    public static ReadinessState New(IReadOnlyList<string> elements, ReadinessConstants constants) =>
-        new(elements, new GrowthFilter(elements, constants));
+    public static ReadinessState New(SkillTest asked, ReadinessConstants constants) => new(asked, new SkillFilter(constants), new InsideBelief());
 
-    /// <summary>Folds one coupon in. It may not be older than those before it.</summary>
+    /// <summary>Folds one coupon of the asked test in. It may not be older than those before it.</summary>
     /// <param name="withChance">Whether the chance is wanted; it costs more than the folding.</param>
     /// <returns>The whole chance right after it; 0 to 1 when it is not wanted.</returns>
     public ChanceBand Fold(CouponEvidence coupon, bool withChance = true)
     {
-        GrowthEngine.Fold(filter, coupon);
-        return withChance ? GrowthEngine.Now(filter) : new ChanceBand(Chance.Of(0.5), Chance.Of(0), Chance.Of(1));
+        GrowthEngine.Fold(filter, inside, asked, coupon);
+        return withChance ? GrowthEngine.Now(filter, asked) : new ChanceBand(Chance.Of(0.5), Chance.Of(0), Chance.Of(1));
     }
 
+    /// <summary>Folds a coupon of another test in: it tells of what that test has in common with the asked one.</summary>
+    public void FoldOther(SkillTest test, CouponEvidence coupon) => GrowthEngine.Fold(filter, inside, test, coupon);
+
     /// <summary>The chance right after one more coupon, which is not kept.</summary>
-    public ChanceBand With(CouponEvidence coupon) => new ReadinessState(elements, filter.Copy()).Fold(coupon);
+    public ChanceBand With(CouponEvidence coupon) => new ReadinessState(asked, filter.Copy(), inside.Copy()).Fold(coupon);
 
     /// <summary>Readiness on a day; the state itself stays where it is.</summary>
     /// <param name="bar">The chance that is asked for, 0 to 1.</param>
     public Standing On(double today, double bar)
     {
+        var elements = asked.Elements;
         var then = filter.Copy();
         then.Advance(today);
-        var outlook = new Outlook(then);
+        var outlook = new Outlook(then, asked, withGains: true);
         var now = outlook.Chances();
         var mean = outlook.Mean(now);
 
         // How it goes on is only a forecast: a part of the draws tells it, and its change is added to what is known of now.
         var thin = outlook.Thinned(ThinBy);
-        var later = Ahead.Select(coupons => thin.Chances([.. elements.Select(_ => (double)coupons)])).ToList();
+        var full = then.Practised(asked, [.. elements.Select(_ => true)]);
+        var later = Ahead.Select(coupons => thin.Chances([.. full.Select(one => one * coupons)])).ToList();
         var start = thin.Mean(later[0]);
         var offset = mean - start;
         var reached = Enumerable
@@ -92,7 +102,7 @@ public sealed class ReadinessState
             ),
             [
                 new ItemWorth(null, thin.Mean(later[1]) - start),
-                .. stages.Select(stage => new ItemWorth(stage, thin.Mean(thin.Chances(then.Practised(Of(stage)))) - start)),
+                .. stages.Select(stage => new ItemWorth(stage, thin.Mean(thin.Chances(then.Practised(asked, Of(stage)))) - start)),
             ]
         );
     }
@@ -106,13 +116,13 @@ public sealed class ReadinessState
         int[] looked = [.. LookedAt.Where(at => at < times), times];
         var then = filter.Copy();
         then.Advance(today);
-        var thin = new Outlook(then).Thinned(ThinBy);
+        var thin = new Outlook(then, asked, withGains: true).Thinned(ThinBy);
         var start = thin.Mean(thin.Chances());
         return
         [
             .. items.Select(item =>
             {
-                var practised = then.Practised([.. elements.Select(item.Contains)]);
+                var practised = then.Practised(asked, [.. asked.Elements.Select(item.Contains)]);
                 var gains = new List<double>();
                 var (before, reached, least) = (0, 0.0, double.PositiveInfinity);
                 foreach (var at in looked)
@@ -128,30 +138,51 @@ public sealed class ReadinessState
         ];
     }
 
-    /// <summary>The state as bytes, to be kept. Only good for the same elements and constants.</summary>
+    /// <summary>The state as bytes, to be kept: the tests that are in it, then its numbers. Only good for the same constants.</summary>
     public byte[] ToBytes()
     {
+        var head = JsonSerializer.SerializeToUtf8Bytes(new Head(filter.Tests, inside.Seen), CoreJson.Options);
         var numbers = filter.Numbers().ToArray();
-        var bytes = new byte[numbers.Length * sizeof(double)];
+        var bytes = new byte[sizeof(int) + head.Length + (numbers.Length * sizeof(double))];
+        BinaryPrimitives.WriteInt32LittleEndian(bytes, head.Length);
+        head.CopyTo(bytes, sizeof(int));
         for (var index = 0; index < numbers.Length; index++)
         {
-            BinaryPrimitives.WriteDoubleLittleEndian(bytes.AsSpan(index * sizeof(double)), numbers[index]);
+            BinaryPrimitives.WriteDoubleLittleEndian(bytes.AsSpan(sizeof(int) + head.Length + (index * sizeof(double))), numbers[index]);
         }
 
         return bytes;
     }
 
     /// <summary>A state that was kept.</summary>
-    /// <exception cref="ArgumentException">The bytes are not of these elements.</exception>
-    public static ReadinessState FromBytes(IReadOnlyList<string> elements, ReadinessConstants constants, ReadOnlySpan<byte> bytes)
+    /// <exception cref="ArgumentException">The bytes are not a state, or the asked test has other elements in it.</exception>
+    public static ReadinessState FromBytes(SkillTest asked, ReadinessConstants constants, ReadOnlySpan<byte> bytes)
     {
-        var numbers = new double[bytes.Length / sizeof(double)];
-        for (var index = 0; index < numbers.Length; index++)
+        var length = bytes.Length < sizeof(int) ? -1 : BinaryPrimitives.ReadInt32LittleEndian(bytes);
+        if (length < 0 || length > bytes.Length - sizeof(int))
         {
-            numbers[index] = BinaryPrimitives.ReadDoubleLittleEndian(bytes[(index * sizeof(double))..]);
+            throw new ArgumentException("The bytes are not a state.", nameof(bytes));
         }
 
-        var state = New(elements, constants);
+        var head = JsonSerializer.Deserialize<Head>(bytes.Slice(sizeof(int), length), CoreJson.Options)!;
+        var state = new ReadinessState(asked, new SkillFilter(constants), new InsideBelief(head.Inside));
+        foreach (var test in head.Tests)
+        {
+            if (test.Id == asked.Id && !test.Elements.SequenceEqual(asked.Elements))
+            {
+                throw new ArgumentException("The test has other elements by now.", nameof(asked));
+            }
+
+            state.filter.Begin(test);
+        }
+
+        var rest = bytes[(sizeof(int) + length)..];
+        var numbers = new double[rest.Length / sizeof(double)];
+        for (var index = 0; index < numbers.Length; index++)
+        {
+            numbers[index] = BinaryPrimitives.ReadDoubleLittleEndian(rest[(index * sizeof(double))..]);
+        }
+
         state.filter.Restore(numbers);
         return state;
     }

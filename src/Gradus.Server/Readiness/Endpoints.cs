@@ -34,35 +34,29 @@ public static class Endpoints
 
     private static Ok<EvaluateAnswer> Evaluate(EvaluateRequest request)
     {
-        string[] elements = [.. request.Elements!.Select(element => element!)];
+        var asked = request.ToTest();
         var estimate = GrowthEngine.Evaluate(
-            elements,
+            asked,
             [.. request.Coupons!.Select(coupon => coupon!.ToEvidence())],
             request.Today!.Value,
-            request.Constants ?? ReadinessConstants.Defaults
+            request.Constants ?? ReadinessConstants.Defaults,
+            earlier: request.ToEarlier()
         );
         return TypedResults.Ok(
             new EvaluateAnswer(
                 estimate.Whole.Mean.Value,
                 estimate.Whole.Lower.Value,
                 estimate.Whole.Upper.Value,
-                [.. elements.Zip(estimate.Elements).Select(one => new ElementChance(one.First, one.Second.Value))],
-                [.. estimate.Trace.Select(BandView.From)]
+                [.. asked.Elements.Zip(estimate.Elements).Select(one => new ElementChance(one.First, one.Second.Value))],
+                [.. estimate.Trace.Select(BandView.From)],
+                BandView.From(estimate.Passing)
             )
         );
     }
 
     private static Ok<FitAnswer> Fit(FitRequest request)
     {
-        var fitted = ConstantsFit.Fit(
-            [
-                .. request.Students!.Select(student => new StudentHistory(
-                    [.. student!.Elements!.Select(element => element!)],
-                    [.. student.Coupons!.Select(coupon => coupon!.ToEvidence())]
-                )),
-            ],
-            ReadinessConstants.Defaults
-        );
+        var fitted = ConstantsFit.Fit([.. request.Students!.Select(student => student!.ToHistory())], ReadinessConstants.Defaults);
         return TypedResults.Ok(new FitAnswer(fitted.Constants, fitted.ScoreBefore, fitted.ScoreAfter, fitted.Adopted));
     }
 

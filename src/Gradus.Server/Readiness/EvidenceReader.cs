@@ -51,7 +51,8 @@ public sealed class EvidenceReader(GradusContext db)
                         Full: row.DrillId is null && row.Decides,
                         Aided: !row.AsTest || row.Downgraded,
                         row.Facts?.ElementClean
-                            ?? row.StageClean.ToDictionary(one => CouponSeen.ElementOf(one.Key), one => one.Value, StringComparer.Ordinal)
+                            ?? row.StageClean.ToDictionary(one => CouponSeen.ElementOf(one.Key), one => one.Value, StringComparer.Ordinal),
+                        Inside: row.Facts is { Tested: > 0 } facts ? facts.Failed == 0 : null
                     ),
                     row.Facts
                 ))

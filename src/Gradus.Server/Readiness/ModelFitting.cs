@@ -59,20 +59,14 @@ public sealed partial class ModelFitting(IServiceScopeFactory scopes, ModelInUse
             .Select(group => group.Key)
             .Take(MostHistories)
             .ToListAsync(cancel);
-        var histories = new List<StudentHistory>();
+        var histories = new List<(Guid Student, TestHistory History)>();
         foreach (var one in some.Where(one => library.Tests.ContainsKey(one.TestId)))
         {
             var coupons = await evidence.Read(one.StudentId, one.TestId, cancel);
-            histories.Add(
-                new StudentHistory(
-                    TestElements.Of(library.Tests[one.TestId]),
-                    [.. coupons.Select(coupon => coupon.Evidence)],
-                    one.StudentId.ToString()
-                )
-            );
+            histories.Add((one.StudentId, new TestHistory(SkillTest.Of(library.Tests[one.TestId]), [.. coupons.Select(coupon => coupon.Evidence)])));
         }
 
-        return histories;
+        return [.. histories.GroupBy(one => one.Student, one => one.History).Select(student => new StudentHistory([.. student]))];
     }
 
     private async Task Run(Guid by)
@@ -97,8 +91,8 @@ public sealed partial class ModelFitting(IServiceScopeFactory scopes, ModelInUse
                     Constants = fitted.Adopted ? fitted.Constants with { Version = $"{fitted.Constants.Version}-{id:N}" } : null,
                     ScoreBefore = fitted.ScoreBefore,
                     ScoreAfter = fitted.ScoreAfter,
-                    Students = histories.Select(one => one.Student).Distinct().Count(),
-                    Coupons = histories.Sum(one => one.Coupons.Count),
+                    Students = histories.Count,
+                    Coupons = histories.Sum(one => one.Coupons),
                     Adopted = fitted.Adopted,
                     At = time.GetUtcNow(),
                     By = by,

@@ -23,6 +23,8 @@ public sealed class ModelInUse
             .OrderByDescending(change => change.At)
             .ThenByDescending(change => change.Id)
             .FirstOrDefaultAsync(cancel);
-        constants = last?.Constants ?? ReadinessConstants.Defaults;
+
+        // What was fitted to an earlier model is not of this one.
+        constants = last?.Constants is { } own && own.IsOfThisModel ? own : ReadinessConstants.Defaults;
     }
 }

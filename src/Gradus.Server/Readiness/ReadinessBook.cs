@@ -35,7 +35,7 @@ public sealed class ReadinessBook(
 
     /// <summary>How the model works, in a sentence.</summary>
     public const string Method =
-        "Each stage (and on fixed pipe each zone) has a start, and all share what practice adds; every coupon moves what is believed of them, a good or bad day is allowed for, and time off is forgotten a little. The band holds 90 % of what fits the coupons. Faults hidden inside are weighed apart, by what was cut and broken.";
+        "Each stage (and on fixed pipe each zone) has a start and what practice adds, and shares both with others of its process, stage and position; every coupon moves what is believed of them, a good or bad day is allowed for, and time off is forgotten a little. The band holds 90 % of what fits the coupons. Faults hidden inside are weighed apart, by what was cut and broken.";
 
     /// <summary>What a state is good for: the constants, and the elements that the test has now.</summary>
     private string VersionOf(string testId) =>
@@ -164,9 +164,9 @@ public sealed class ReadinessBook(
             return (record, before, record.Trace[at].Chance);
         }
 
-        var elements = TestElements.Of(library.Tests[testId]);
+        var asked = SkillTest.Of(library.Tests[testId]);
         var stored = await StateOf(db, studentId, testId);
-        var state = stored is null ? ReadinessState.New(elements, model.Constants) : ReadinessState.FromBytes(elements, model.Constants, stored);
+        var state = stored is null ? ReadinessState.New(asked, model.Constants) : ReadinessState.FromBytes(asked, model.Constants, stored);
         return (record, record.Standing.Whole, evidenceNow.Clean.Count == 0 ? record.Standing.Whole : state.With(evidenceNow));
     }
 
@@ -191,8 +191,8 @@ public sealed class ReadinessBook(
     public IReadOnlyList<IReadOnlyList<double>> Gains(ReadinessRecord record, byte[]? kept)
     {
         var test = library.Tests[record.TestId];
-        var elements = TestElements.Of(test);
-        var state = kept is null ? ReadinessState.New(elements, model.Constants) : ReadinessState.FromBytes(elements, model.Constants, kept);
+        var asked = SkillTest.Of(test);
+        var state = kept is null ? ReadinessState.New(asked, model.Constants) : ReadinessState.FromBytes(asked, model.Constants, kept);
         return state.Gains(Math.Max(record.LastDay, Today()), Core.Planning.Prescription.Worked(test), Core.Planning.Prescription.TimesAhead);
     }
 
@@ -228,7 +228,7 @@ public sealed class ReadinessBook(
     public async Task<(ChanceBand Said, int Coupons)> SaidBefore(Guid studentId, string testId, DateTimeOffset at, CancellationToken cancel)
     {
         var coupons = (await evidence.Read(studentId, testId, cancel)).Where(one => one.At < at).ToList();
-        var state = ReadinessState.New(TestElements.Of(library.Tests[testId]), model.Constants);
+        var state = ReadinessState.New(SkillTest.Of(library.Tests[testId]), model.Constants);
         foreach (var coupon in coupons)
         {
             state.Fold(coupon.Evidence, withChance: false);
@@ -327,10 +327,10 @@ public sealed class ReadinessBook(
             })
             .ToListAsync(cancel);
 
-    private Standing UnbegunOf(IReadOnlyList<string> elements) =>
+    private Standing UnbegunOf(SkillTest test) =>
         Unbegun.GetOrAdd(
-            $"{model.Constants.Version} {string.Join(' ', elements)}",
-            _ => ReadinessState.New(elements, model.Constants).On(0, TestPolicy.Defaults.BarMean)
+            $"{model.Constants.Version} {test.Id} {string.Join(' ', test.Elements)}",
+            _ => ReadinessState.New(test, model.Constants).On(0, TestPolicy.Defaults.BarMean)
         );
 
     // Faults are asked for of the last few only.
@@ -359,7 +359,7 @@ public sealed class ReadinessBook(
             TestId = testId,
             ConstantsVersion = VersionOf(testId),
             StandingDay = Today(),
-            Standing = UnbegunOf(TestElements.Of(library.Tests[testId])),
+            Standing = UnbegunOf(SkillTest.Of(library.Tests[testId])),
             Recent = [],
             Trace = [],
             State = [],
@@ -379,19 +379,19 @@ public sealed class ReadinessBook(
 
         async Task<bool> Keep()
         {
-            var elements = TestElements.Of(test);
+            var asked = SkillTest.Of(test);
             var version = VersionOf(testId);
             var row = await db.Readiness.FirstOrDefaultAsync(one => one.StudentId == studentId && one.TestId == testId, cancel);
             var bar = (await Policy(testId, cancel)).BarMean;
             if (row is { Stale: false } && row.ConstantsVersion == version)
             {
-                row.Standing = ReadinessState.FromBytes(elements, model.Constants, row.State).On(At(row.LastDay, today), bar);
+                row.Standing = ReadinessState.FromBytes(asked, model.Constants, row.State).On(At(row.LastDay, today), bar);
                 row.StandingDay = today;
             }
             else
             {
                 var coupons = await evidence.Read(studentId, testId, cancel);
-                var (state, trace) = Continue(row?.ConstantsVersion == version ? row : null, elements, coupons);
+                var (state, trace) = Continue(row?.ConstantsVersion == version ? row : null, asked, coupons);
                 if (row is null)
                 {
                     row = new ReadinessRecord
@@ -425,11 +425,7 @@ public sealed class ReadinessBook(
         static double At(double lastDay, int day) => Math.Max(lastDay, day);
     }
 
-    private (ReadinessState State, List<TracePoint> Trace) Continue(
-        ReadinessRecord? row,
-        IReadOnlyList<string> elements,
-        IReadOnlyList<ClosedCoupon> coupons
-    )
+    private (ReadinessState State, List<TracePoint> Trace) Continue(ReadinessRecord? row, SkillTest asked, IReadOnlyList<ClosedCoupon> coupons)
     {
         var known = row?.Trace ?? [];
 
@@ -442,11 +438,11 @@ public sealed class ReadinessBook(
             && known.Zip(coupons).All(pair => Same(pair.First, pair.Second));
         if (isLonger)
         {
-            var kept = ReadinessState.FromBytes(elements, model.Constants, row!.State);
+            var kept = ReadinessState.FromBytes(asked, model.Constants, row!.State);
             return (kept, [.. known, Point(coupons[folded], kept.Fold(coupons[folded].Evidence))]);
         }
 
-        var state = ReadinessState.New(elements, model.Constants);
+        var state = ReadinessState.New(asked, model.Constants);
         var trace = new List<TracePoint>();
         for (var index = 0; index < coupons.Count; index++)
         {

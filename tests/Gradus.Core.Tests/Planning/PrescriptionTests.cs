@@ -13,7 +13,7 @@ public class PrescriptionTests
     private static IReadOnlyList<PrescribedItem> Of(TestTemplate test, Func<string, bool> clean, PractiserFacts? facts = null)
     {
         var elements = TestElements.Of(test);
-        var state = ReadinessState.New(elements, ReadinessConstants.Defaults);
+        var state = ReadinessState.New(new SkillTest("asked", null, elements), ReadinessConstants.Defaults);
         for (var day = 0; day < 8; day++)
         {
             state.Fold(new CouponEvidence(day, true, false, elements.ToDictionary(name => name, clean)));

@@ -9,7 +9,7 @@ public class DecisionAdviceTests
 
     private static Standing After(int coupons, bool clean)
     {
-        var state = ReadinessState.New(Plate, ReadinessConstants.Defaults);
+        var state = ReadinessState.New(new SkillTest("asked", null, Plate), ReadinessConstants.Defaults);
         for (var index = 0; index < coupons; index++)
         {
             state.Fold(new CouponEvidence(index, true, false, Plate.ToDictionary(name => name, _ => clean)));

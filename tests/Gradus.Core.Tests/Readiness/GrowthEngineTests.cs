@@ -12,7 +12,9 @@ public class GrowthEngineTests
         new(day, true, aided, elements.ToDictionary(element => element, clean));
 
     private static GrowthEstimate Evaluate(string[] elements, IEnumerable<CouponEvidence> coupons, double today, bool trace = false) =>
-        GrowthEngine.Evaluate(elements, [.. coupons], today, ReadinessConstants.Defaults, trace);
+        GrowthEngine.Evaluate(Asked(elements), [.. coupons], today, ReadinessConstants.Defaults, trace);
+
+    private static SkillTest Asked(string[] elements) => new("asked", null, elements);
 
     private static double Mean(string[] elements, IEnumerable<CouponEvidence> coupons, double today) =>
         Evaluate(elements, coupons, today).Whole.Mean.Value;
@@ -96,11 +98,11 @@ public class GrowthEngineTests
     public void A_coupon_folded_into_a_kept_state_gives_the_same_bits_as_all_of_them_at_once()
     {
         var coupons = Enumerable.Range(0, 9).Select(index => Coupon(index, Pipe, name => name.Length % 3 > 0 || index > 4)).ToList();
-        var state = ReadinessState.New(Pipe, ReadinessConstants.Defaults);
+        var state = ReadinessState.New(Asked(Pipe), ReadinessConstants.Defaults);
         coupons.Take(8).ToList().ForEach(coupon => state.Fold(coupon));
-        var kept = ReadinessState.FromBytes(Pipe, ReadinessConstants.Defaults, state.ToBytes());
+        var kept = ReadinessState.FromBytes(Asked(Pipe), ReadinessConstants.Defaults, state.ToBytes());
         Assert.Equal(Evaluate(Pipe, coupons, 8).Whole, kept.Fold(coupons[8]));
-        Assert.Throws<ArgumentException>(() => ReadinessState.FromBytes(Plate, ReadinessConstants.Defaults, state.ToBytes()));
+        Assert.Throws<ArgumentException>(() => ReadinessState.FromBytes(Asked(Plate), ReadinessConstants.Defaults, state.ToBytes()));
     }
 
     // The model rounds nothing; this is the slack of its draws.
@@ -165,10 +167,12 @@ public class GrowthEngineTests
             [
                 .. Enumerable
                     .Range(0, 16)
-                    .Select(_ => new StudentHistory(
-                        Plate,
-                        [.. Enumerable.Range(0, 12).Select(index => Coupon(index, Plate, _ => random.NextDouble() < start + (0.02 * index)))]
-                    )),
+                    .Select(_ => new StudentHistory([
+                        new TestHistory(
+                            Asked(Plate),
+                            [.. Enumerable.Range(0, 12).Select(index => Coupon(index, Plate, _ => random.NextDouble() < start + (0.02 * index)))]
+                        ),
+                    ])),
             ];
         var fitted = ConstantsFit.Fit(School(0.72), ReadinessConstants.Defaults);
         Assert.Equal(fitted.ScoreAfter > fitted.ScoreBefore, fitted.Adopted);

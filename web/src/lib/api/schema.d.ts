@@ -6953,6 +6953,7 @@ export interface components {
         CouponRequest: {
             /** Format: double */
             day: null | number;
+            /** @description full, drill, or sitting: then `passed` stands in place of the elements. */
             kind: null | string;
             aided: null | boolean;
             elements: null | string[];
@@ -6964,6 +6965,12 @@ export interface components {
              * @description The true chance of a simulated student; not looked at.
              */
             truth?: null | number;
+            /** @description True when every specimen that was cut passed, false when one failed; left out when nothing was cut. */
+            inside?: null | boolean;
+            /** @description Whether a sitting was passed. */
+            passed?: null | boolean;
+            /** @description Of a career the test that it was made for. */
+            test?: null | string;
         };
         CouponRow: {
             /** Format: uuid */
@@ -7170,6 +7177,18 @@ export interface components {
             zone?: null | components["schemas"]["PipeZone"];
             repair?: null | components["schemas"]["RepairAction"];
         };
+        /** @description What the student made on another test. */
+        EarlierRequest: {
+            elements: null | string[];
+            coupons: null | components["schemas"]["CouponRequest"][];
+            process: null | string;
+            /** @description plate, pipe or sheet. */
+            product: null | string;
+            position: null | string;
+            /** @description uphill or downhill; none, or left out, where the position has none. */
+            progression: null | string;
+            openRoot: null | boolean;
+        };
         /** @description A change by hand to the accepted plan: what stands in a student's slot. */
         EditCell: {
             /** Format: uuid */
@@ -7236,6 +7255,8 @@ export interface components {
             upper: number;
             elements: components["schemas"]["ElementChance"][];
             trace: components["schemas"]["BandView"][];
+            /** @description The chance of passing everything: clean by eye, and sound where it is cut open. */
+            passing: components["schemas"]["BandView"];
         };
         /** @description A history to be judged on a day. */
         EvaluateRequest: {
@@ -7244,6 +7265,9 @@ export interface components {
             /** Format: double */
             today: null | number;
             constants?: null | components["schemas"]["ReadinessConstants"];
+            traits?: null | components["schemas"]["TraitsRequest"];
+            /** @description What the student made on other tests. */
+            earlier?: null | components["schemas"]["EarlierRequest"][];
         };
         /** @description An event that stands, with who recorded it. */
         EventView: {
@@ -7472,10 +7496,29 @@ export interface components {
         FitRequest: {
             students: null | components["schemas"]["FitStudent"][];
         };
+        /** @description One student: the elements of one test and the coupons on it, or the tests of a career and coupons that each name theirs. */
         FitStudent: {
             elements: null | string[];
             coupons: null | components["schemas"]["CouponRequest"][];
             student?: null | string;
+            tests?: null | components["schemas"]["FitTest"][];
+        };
+        /** @description A test of a career. */
+        FitTest: {
+            id: null | string;
+            elements: null | string[];
+            /**
+             * Format: double
+             * @description The true chance of a simulated student before the first coupon; not looked at.
+             */
+            truthFirst?: null | number;
+            process: null | string;
+            /** @description plate, pipe or sheet. */
+            product: null | string;
+            position: null | string;
+            /** @description uphill or downhill; none, or left out, where the position has none. */
+            progression: null | string;
+            openRoot: null | boolean;
         };
         /** @description What a variant changes in the check of the fit-up. Lengths in mm. */
         FitUpChange: {
@@ -8496,6 +8539,24 @@ export interface components {
          * @enum {string}
          */
         OperatorHand: "right" | "left";
+        /** @description What is believed of one part of a skill, on the log-odds of an element. */
+        PartConstants: {
+            /**
+             * Format: double
+             * @description How far students differ in it from the start.
+             */
+            spread: number;
+            /**
+             * Format: double
+             * @description What practice of it adds in the end, in the mean.
+             */
+            gain: number;
+            /**
+             * Format: double
+             * @description How far students differ in that.
+             */
+            gainSpread: number;
+        };
         /** @description The settings that a pass of a stage starts from, ready to be logged in one tap. */
         PassCard: {
             stage: components["schemas"]["Stage"];
@@ -8986,39 +9047,21 @@ export interface components {
              * @description The chance, 0 to 1, that a middling beginner's first full coupon is clean, whatever its number of elements.
              */
             startChance: number;
+            /** @description What a student brings to every weld. */
+            general: components["schemas"]["PartConstants"];
+            /** @description What belongs to a process. */
+            process: components["schemas"]["PartConstants"];
+            /** @description What belongs to a stage with a process; to the open and to the backed root apart. */
+            stage: components["schemas"]["PartConstants"];
+            /** @description What belongs to flat, horizontal, vertical or overhead. */
+            gravity: components["schemas"]["PartConstants"];
+            /** @description What belongs to plate or pipe. */
+            product: components["schemas"]["PartConstants"];
+            /** @description What belongs to an element of one test; its gain to the whole test. */
+            own: components["schemas"]["PartConstants"];
             /**
              * Format: double
-             * @description Spread of what a student brings to all elements alike.
-             */
-            generalSpread: number;
-            /**
-             * Format: double
-             * @description Spread by stage, shared by its zones.
-             */
-            stageSpread: number;
-            /**
-             * Format: double
-             * @description Spread by zone, shared by its stages.
-             */
-            zoneSpread: number;
-            /**
-             * Format: double
-             * @description Spread of an element by itself.
-             */
-            ownSpread: number;
-            /**
-             * Format: double
-             * @description Mean of what practice adds in the end.
-             */
-            gainMean: number;
-            /**
-             * Format: double
-             * @description Its spread.
-             */
-            gainSpread: number;
-            /**
-             * Format: double
-             * @description Correlation of gain and start, -1 to 1: whoever begins low has more to gain.
+             * @description Correlation of the general gain and start, -1 to 1: whoever begins low has more to gain.
              */
             gainWithStart: number;
             /**
@@ -9058,11 +9101,6 @@ export interface components {
             forgetSpread: number;
             /**
              * Format: double
-             * @description Share, 0 to 1, of the practice on one element that counts for all.
-             */
-            practiceShared: number;
-            /**
-             * Format: double
              * @description What a rejected element teaches, as a share, 0 to 1, of what a clean one does.
              */
             failedPractice: number;
@@ -9076,6 +9114,16 @@ export interface components {
              * @description Spread of that: the more it is, the less an aided coupon tells.
              */
             aidSpread: number;
+            /**
+             * Format: double
+             * @description How often an element is taken for what it is not, 0 to 0.2.
+             */
+            misread: number;
+            /**
+             * Format: double
+             * @description How unsure that is, of the natural logarithm.
+             */
+            misreadSpread: number;
             /**
              * Format: double
              * @description How unsure the constants themselves are: spread of the natural logarithm of the day, of the wander, and of how far students differ.
@@ -10177,6 +10225,16 @@ export interface components {
             departs: null | number;
             classes: components["schemas"]["ReliabilityClassView"][];
             latest: components["schemas"]["ResultView"][];
+        };
+        /** @description What a test has in common with others. */
+        TraitsRequest: {
+            process: null | string;
+            /** @description plate, pipe or sheet. */
+            product: null | string;
+            position: null | string;
+            /** @description uphill or downhill; none, or left out, where the position has none. */
+            progression: null | string;
+            openRoot: null | boolean;
         };
         /** @description A weld that no choice of tests covers: the test that comes nearest, and what it lacks. */
         UncoveredWeld: {

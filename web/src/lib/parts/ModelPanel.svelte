@@ -15,15 +15,19 @@
     refetchInterval: (query) => (query.state.data?.state === 'running' ? WATCH_MS : false),
   }))
 
-  type Named = Exclude<keyof Schema['ReadinessConstants'], 'version' | 'offsets'>
+  type Constants = Schema['ReadinessConstants']
+  type Part = 'general' | 'process' | 'stage' | 'gravity' | 'product' | 'own'
+  type Named = Exclude<keyof Constants, 'version' | 'offsets' | Part>
+  const PARTS: Record<Part, string> = {
+    general: 'every weld',
+    process: 'a process',
+    stage: 'a stage with a process',
+    gravity: 'flat, horizontal, vertical, overhead',
+    product: 'plate or pipe',
+    own: 'the test itself',
+  }
   const NAMES: Record<Named, string> = {
     startChance: 'Chance that a first full coupon is clean',
-    generalSpread: 'How far students differ in all',
-    stageSpread: 'How far they differ by stage',
-    zoneSpread: 'How far they differ by zone',
-    ownSpread: 'How far they differ by element',
-    gainMean: 'What practice adds in the end',
-    gainSpread: 'How far that differs',
     gainWithStart: 'Start and gain together',
     paceCoupons: 'Coupons until most of the gain is there',
     paceSpread: 'How far that differs',
@@ -32,13 +36,24 @@
     wanderPerDay: 'Change with each day',
     forgetDays: 'Days until practice is forgotten',
     forgetSpread: 'How far that differs',
-    practiceShared: 'Share of practice that counts for all',
     failedPractice: 'What a rejected element teaches',
     aidLift: 'How much easier a coached coupon is',
     aidSpread: 'How unsure that is',
+    misread: 'How often a result is read wrongly',
+    misreadSpread: 'How unsure that is',
     doubt: 'Doubt about all of these',
   }
-  const named = Object.keys(NAMES) as Named[]
+  const rows: [string, (of: Constants) => number][] = [
+    ...(Object.keys(PARTS) as Part[]).flatMap((part): [string, (of: Constants) => number][] => [
+      [`How far students differ in ${PARTS[part]}`, (of) => of[part].spread],
+      [`What practice adds to ${PARTS[part]}`, (of) => of[part].gain],
+      [`How far that differs in ${PARTS[part]}`, (of) => of[part].gainSpread],
+    ]),
+    ...(Object.keys(NAMES) as Named[]).map((one): [string, (of: Constants) => number] => [
+      NAMES[one],
+      (of) => of[one],
+    ]),
+  ]
 
   async function change(post: () => Promise<unknown>, says: string) {
     await notices.attempt(async () => {
@@ -102,12 +117,11 @@
       <table class="ledger mt-1">
         <thead><tr><th>What</th><th>Shipped</th><th>In use</th></tr></thead>
         <tbody>
-          {#each named as one (one)}
+          {#each rows as [name, of] (name)}
             <tr
-              ><td>{NAMES[one]}</td><td class="number">{view.shipped[one].toFixed(2)}</td><td
+              ><td>{name}</td><td class="number">{of(view.shipped).toFixed(2)}</td><td
                 class="number"
-                class:font-bold={view.constants[one] !== view.shipped[one]}
-                >{view.constants[one].toFixed(2)}</td
+                class:font-bold={of(view.constants) !== of(view.shipped)}>{of(view.constants).toFixed(2)}</td
               ></tr
             >
           {/each}

@@ -1,0 +1,439 @@
+using System.Numerics;
+using System.Runtime.InteropServices;
+
+namespace Gradus.Core.Readiness;
+
+/// <summary>
+/// What is known of one student, on all tests together. The log-odds that an element is clean are the sum over its parts of
+/// start + gain · (1 - exp(-practice / pace)), all starts and gains Gaussian; a coupon adds a day that its elements share. Pace, forgetting, misreading
+/// and the doubt about the constants are not Gaussian: they are carried by a fixed set of hypotheses, each with its own Gaussian and its own weight by
+/// how well it foretold what came (Rao-Blackwellised particles on a fixed low-discrepancy set). Each observation is folded in by matching moments
+/// along the one direction that it tells of.
+/// </summary>
+internal sealed class SkillFilter
+{
+    private const int Day = 0; // index of the day's effect in the state
+    private readonly ReadinessConstants constants;
+    private readonly Hypothesis[] hypotheses;
+    private readonly List<Part> parts = [];
+    private readonly List<SkillTest> tests = [];
+    private readonly Dictionary<string, int> partAt = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, int> gainAt = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, TestRows> rows = new(StringComparer.Ordinal);
+    private int used = 1;
+    private double? day;
+    private double middling = double.NaN;
+
+    public SkillFilter(ReadinessConstants constants, int count = HypothesisSet.Count)
+    {
+        this.constants = constants;
+        hypotheses = [.. HypothesisSet.Points.Take(count).Select(point => new Hypothesis(constants, point))];
+    }
+
+    private SkillFilter(SkillFilter other)
+    {
+        (constants, used, day, middling) = (other.constants, other.used, other.day, other.middling);
+        hypotheses = [.. other.hypotheses.Select(one => one.Copy())];
+        (parts, tests) = ([.. other.parts], [.. other.tests]);
+        partAt = new(other.partAt, StringComparer.Ordinal);
+        gainAt = new(other.gainAt, StringComparer.Ordinal);
+        rows = new(other.rows, StringComparer.Ordinal);
+    }
+
+    /// <summary>A part that elements share: where its start and its gain are in the state.</summary>
+    internal readonly record struct Part(PartKind Kind, int Start, int Gain);
+
+    /// <summary>A test in the state.</summary>
+    /// <param name="Of">Of each element its parts, one of each kind.</param>
+    /// <param name="Counts">Every part of the test, and how many of its elements have it.</param>
+    internal sealed record TestRows(int[][] Of, (int Part, int Count)[] Counts);
+
+    public IReadOnlyList<Hypothesis> Hypotheses => hypotheses;
+    public IReadOnlyList<Part> Parts => parts;
+    public IReadOnlyList<SkillTest> Tests => tests;
+
+    public SkillFilter Copy() => new(this);
+
+    /// <summary>Where a test stands in the state; taken in when it was not there.</summary>
+    public TestRows Begin(SkillTest test)
+    {
+        if (rows.TryGetValue(test.Id, out var known))
+        {
+            return known;
+        }
+
+        // Whatever a student begins with, a middling beginner's first full coupon is as likely clean.
+        if (double.IsNaN(middling))
+        {
+            middling = Odds(Math.Pow(constants.StartChance, 1.0 / test.Elements.Count));
+        }
+
+        tests.Add(test);
+        int[][] of = [.. test.Elements.Select(name => PartsOf(test, Element.Parse(name)))];
+        return rows[test.Id] = new TestRows(of, [.. of.SelectMany(one => one).GroupBy(part => part).Select(group => (group.Key, group.Count()))]);
+    }
+
+    /// <summary>Lets days pass: practice is forgotten, and the state becomes less sure.</summary>
+    public void Advance(double today)
+    {
+        var days = day is { } last ? Math.Max(0, today - last) : 0;
+        day = Math.Max(today, day ?? today);
+        if (days == 0)
+        {
+            return;
+        }
+
+        foreach (var one in hypotheses)
+        {
+            var kept = Math.Exp(-days / one.ForgetDays);
+            for (var part = 0; part < parts.Count; part++)
+            {
+                one.Practice[part] *= kept;
+            }
+
+            Wander(one, one.ForgetDays * (1 - kept) * one.WanderPerDay * one.WanderPerDay, Enumerable.Range(0, parts.Count));
+        }
+    }
+
+    /// <summary>Folds one coupon in; answers the logarithm of the chance that was foretold for just these outcomes.</summary>
+    /// <param name="observed">Elements of the test by index, in rising order, and whether they were clean.</param>
+    public double Observe(SkillTest test, IReadOnlyList<(int Element, bool Clean)> observed, bool aided)
+    {
+        var own = Begin(test);
+        if (observed.Count == 0)
+        {
+            return 0;
+        }
+
+        Span<double> along = new double[hypotheses[0].Size];
+        Span<double> risen = new double[parts.Count];
+        var taught = Taught(own, observed);
+        var before = LogSum();
+        foreach (var one in hypotheses)
+        {
+            BeginDay(one, aided);
+            Risen(one, own, risen);
+            foreach (var (element, clean) in observed)
+            {
+                Along(one, own.Of[element], risen, along);
+                var (mean, variance) = (one.Mean[Day], along[Day]);
+                foreach (var part in own.Of[element])
+                {
+                    mean += one.Mean[parts[part].Start] + (risen[part] * one.Mean[parts[part].Gain]);
+                    variance += along[parts[part].Start] + (risen[part] * along[parts[part].Gain]);
+                }
+
+                var (logChance, toMean, toVariance) = LogisticMoments.Of(mean, variance, clean, one.Misread);
+                one.LogWeight += logChance;
+                Update(one, along, toMean / variance, (toVariance - variance) / (variance * variance));
+            }
+
+            foreach (var (part, coupons) in taught)
+            {
+                one.Practice[part] += coupons;
+            }
+
+            Wander(one, one.WanderPerCoupon * one.WanderPerCoupon, own.Counts.Select(part => part.Part));
+        }
+
+        return LogSum() - before;
+    }
+
+    /// <summary>
+    /// Folds in that a full coupon of a test was not passed, and nothing more is known. Along the direction in which its chance falls fastest, that of
+    /// the weakest elements, what is left is weighed by one less the chance that all was clean and sound.
+    /// </summary>
+    /// <param name="sound">The chance, 0 to 1, that a clean one is sound inside.</param>
+    /// <returns>The logarithm of the chance that was foretold for it, and the chance that the coupon was clean by eye.</returns>
+    public (double Foretold, double Clean) ObserveNotAllClean(SkillTest test, double sound)
+    {
+        var own = Begin(test);
+        Span<double> along = new double[hypotheses[0].Size];
+        Span<double> risen = new double[parts.Count];
+        var means = new double[own.Of.Length];
+        var slopes = new double[own.Of.Length];
+        var taught = Taught(own, [.. own.Of.Index().Select(one => (one.Index, true))]);
+        var (before, clean) = (LogSum(), 0.0);
+        foreach (var one in hypotheses)
+        {
+            BeginDay(one, aided: false);
+            Risen(one, own, risen);
+
+            // How much each number of the state counts: by how likely the elements that it is in are rejected.
+            Span<double> counts = new double[one.Size];
+            for (var element = 0; element < means.Length; element++)
+            {
+                means[element] = one.Mean[Day];
+                foreach (var part in own.Of[element])
+                {
+                    means[element] += one.Mean[parts[part].Start] + (risen[part] * one.Mean[parts[part].Gain]);
+                }
+
+                var rejected = 1 / (1 + Math.Exp(means[element]));
+                counts[Day] += rejected;
+                foreach (var part in own.Of[element])
+                {
+                    counts[parts[part].Start] += rejected;
+                    counts[parts[part].Gain] += rejected * risen[part];
+                }
+            }
+
+            along.Clear();
+            for (var row = 0; row < used; row++)
+            {
+                var covariance = Row(one, row);
+                var into = MemoryMarshal.Cast<double, Vector<double>>(along);
+                var times = new Vector<double>(counts[row]);
+                for (var at = 0; at < Vectors(); at++)
+                {
+                    into[at] += covariance[at] * times;
+                }
+            }
+
+            var variance = 0.0;
+            for (var row = 0; row < used; row++)
+            {
+                variance += counts[row] * along[row];
+            }
+
+            for (var element = 0; element < slopes.Length; element++)
+            {
+                slopes[element] = along[Day];
+                foreach (var part in own.Of[element])
+                {
+                    slopes[element] += along[parts[part].Start] + (risen[part] * along[parts[part].Gain]);
+                }
+
+                slopes[element] /= Math.Sqrt(variance);
+            }
+
+            var weight = Math.Exp(one.LogWeight - before);
+            var (chance, toMean, toVariance, allClean) = LogisticMoments.NotAll(means, slopes, sound);
+            clean += weight * allClean;
+            one.LogWeight += Math.Log(chance);
+            Update(one, along, toMean / Math.Sqrt(variance), (toVariance - 1) / variance);
+            foreach (var (part, coupons) in taught)
+            {
+                one.Practice[part] += coupons;
+            }
+
+            Wander(one, one.WanderPerCoupon * one.WanderPerCoupon, own.Counts.Select(part => part.Part));
+        }
+
+        return (LogSum() - before, clean);
+    }
+
+    /// <summary>How likely each hypothesis is by now; they add up to 1.</summary>
+    public double[] Weights()
+    {
+        var sum = LogSum();
+        return [.. hypotheses.Select(one => Math.Exp(one.LogWeight - sum))];
+    }
+
+    /// <summary>What one item adds to the practice of each part, when the marked elements of the test are worked on.</summary>
+    public double[] Practised(SkillTest test, IReadOnlyList<bool> worked)
+    {
+        var own = Begin(test);
+        var practised = new double[parts.Count];
+        foreach (var (part, coupons) in Taught(own, [.. worked.Index().Where(one => one.Item).Select(one => (one.Index, true))]))
+        {
+            practised[part] = coupons;
+        }
+
+        return practised;
+    }
+
+    /// <summary>All that the filter holds beside its tests, as numbers in a fixed order: the day first, NaN before the first coupon.</summary>
+    public IEnumerable<double> Numbers() =>
+        hypotheses
+            .SelectMany(one =>
+                one.Mean.Skip(1).Take(used - 1).Concat(Triangle().Select(at => one.Covariance[at])).Concat(one.Practice).Append(one.LogWeight)
+            )
+            .Prepend(day ?? double.NaN);
+
+    /// <summary>Takes over numbers that <see cref="Numbers"/> gave, once the same tests were begun in the same order.</summary>
+    public void Restore(double[] numbers)
+    {
+        var triangle = Triangle().ToList();
+        var each = used - 1 + triangle.Count + parts.Count + 1;
+        if (numbers.Length != 1 + (each * hypotheses.Length))
+        {
+            throw new ArgumentException("The numbers are not of this filter.", nameof(numbers));
+        }
+
+        day = double.IsNaN(numbers[0]) ? null : numbers[0];
+        foreach (var (index, one) in hypotheses.Index())
+        {
+            var own = numbers.AsSpan(1 + (index * each), each);
+            own[..(used - 1)].CopyTo(one.Mean.AsSpan(1));
+            for (var at = 0; at < triangle.Count; at++)
+            {
+                var (row, column) = (triangle[at] / one.Size, triangle[at] % one.Size);
+                one.Covariance[(row * one.Size) + column] = one.Covariance[(column * one.Size) + row] = own[used - 1 + at];
+            }
+
+            for (var part = 0; part < parts.Count; part++)
+            {
+                one.Practice[part] = own[used - 1 + triangle.Count + part];
+            }
+
+            one.LogWeight = own[^1];
+        }
+    }
+
+    /// <summary>The share of its gain that each part of a test has by now.</summary>
+    public static void Risen(Hypothesis one, TestRows own, Span<double> risen)
+    {
+        foreach (var (part, _) in own.Counts)
+        {
+            risen[part] = 1 - Math.Exp(-one.Practice[part] / one.Pace);
+        }
+    }
+
+    private int[] PartsOf(SkillTest test, Element element)
+    {
+        var names = SkillParts.Of(test, element);
+        var of = new int[SkillParts.Count];
+        for (var kind = PartKind.General; kind <= PartKind.Own; kind++)
+        {
+            var name = names[(int)kind];
+            if (!partAt.TryGetValue(name, out of[(int)kind]))
+            {
+                var about = constants.Of(kind);
+                var offset = kind switch
+                {
+                    PartKind.General => middling,
+                    PartKind.Stage => constants.Offsets.GetValueOrDefault(element.Stage),
+                    PartKind.Own when element.Zone is { } zone => constants.Offsets.GetValueOrDefault(zone),
+                    _ => 0,
+                };
+                var start = Take(offset, about.Spread);
+                var gain = Gain(kind == PartKind.Own ? $"own {test.Id}" : name, about);
+                if (kind == PartKind.General)
+                {
+                    Couple(start, gain, constants.GainWithStart * about.Spread * about.GainSpread);
+                }
+
+                of[(int)kind] = partAt[name] = parts.Count;
+                parts.Add(new Part(kind, start, gain));
+                Array.ForEach(hypotheses, one => one.Practice.Add(0));
+            }
+        }
+
+        return of;
+    }
+
+    private int Gain(string name, PartConstants about) =>
+        gainAt.TryGetValue(name, out var known) ? known : gainAt[name] = Take(about.Gain, about.GainSpread);
+
+    /// <summary>One more number of the state, which nothing is known of yet.</summary>
+    private int Take(double mean, double spread)
+    {
+        Array.ForEach(hypotheses, one => one.Take(used, mean, spread));
+        return used++;
+    }
+
+    private void Couple(int start, int gain, double covariance)
+    {
+        foreach (var one in hypotheses)
+        {
+            one.Covariance[(start * one.Size) + gain] = one.Covariance[(gain * one.Size) + start] = one.Scale * covariance;
+        }
+    }
+
+    // A coupon counts for a part by the share of the part's elements that it exercised; a rejected one teaches less.
+    private List<(int Part, double Coupons)> Taught(TestRows own, IReadOnlyList<(int Element, bool Clean)> observed)
+    {
+        var sums = new double[parts.Count];
+        foreach (var (element, clean) in observed)
+        {
+            foreach (var part in own.Of[element])
+            {
+                sums[part] += clean ? 1 : constants.FailedPractice;
+            }
+        }
+
+        return [.. own.Counts.Where(one => sums[one.Part] > 0).Select(one => (one.Part, sums[one.Part] / one.Count))];
+    }
+
+    private IEnumerable<int> Triangle()
+    {
+        var size = hypotheses[0].Size;
+        return Enumerable.Range(1, used - 1).SelectMany(row => Enumerable.Range(1, row).Select(column => (row * size) + column));
+    }
+
+    private double LogSum()
+    {
+        var most = hypotheses.Max(one => one.LogWeight);
+        return most + Math.Log(hypotheses.Sum(one => Math.Exp(one.LogWeight - most)));
+    }
+
+    private void BeginDay(Hypothesis one, bool aided)
+    {
+        for (var other = 0; other < used; other++)
+        {
+            one.Covariance[other] = one.Covariance[other * one.Size] = 0;
+        }
+
+        one.Mean[Day] = aided ? constants.AidLift : 0;
+        one.Covariance[Day] = (one.DaySpread * one.DaySpread) + (aided ? constants.AidSpread * constants.AidSpread : 0);
+    }
+
+    // The two loops below are where the time goes, so they are written on vectors: the state is padded to a whole number of them.
+    private void Along(Hypothesis one, int[] of, Span<double> risen, Span<double> along)
+    {
+        var into = MemoryMarshal.Cast<double, Vector<double>>(along)[..Vectors()];
+        Row(one, Day)[..into.Length].CopyTo(into);
+        foreach (var part in of)
+        {
+            var start = Row(one, parts[part].Start);
+            var gain = Row(one, parts[part].Gain);
+            var times = new Vector<double>(risen[part]);
+            for (var at = 0; at < into.Length; at++)
+            {
+                into[at] += start[at] + (gain[at] * times);
+            }
+        }
+    }
+
+    private void Update(Hypothesis one, Span<double> along, double toMean, double toCovariance)
+    {
+        var step = MemoryMarshal.Cast<double, Vector<double>>(along)[..Vectors()];
+        var mean = MemoryMarshal.Cast<double, Vector<double>>(one.Mean.AsSpan());
+        for (var at = 0; at < step.Length; at++)
+        {
+            mean[at] += step[at] * toMean;
+        }
+
+        var times = new Vector<double>(toCovariance);
+        for (var row = 0; row < used; row++)
+        {
+            // In this order the matrix stays symmetric to the last bit, and half of it is enough to keep.
+            var covariance = Row(one, row);
+            var own = new Vector<double>(along[row]);
+            for (var at = 0; at < step.Length; at++)
+            {
+                covariance[at] += step[at] * own * times;
+            }
+        }
+    }
+
+    private int Vectors() => (used + Vector<double>.Count - 1) / Vector<double>.Count;
+
+    private static Span<Vector<double>> Row(Hypothesis one, int row) =>
+        MemoryMarshal.Cast<double, Vector<double>>(one.Covariance.AsSpan(row * one.Size, one.Size));
+
+    // Half of what changes beside the curve, changes for all tests alike; the rest by element.
+    private void Wander(Hypothesis one, double variance, IEnumerable<int> touched)
+    {
+        foreach (var part in touched)
+        {
+            if (parts[part].Kind is PartKind.General or PartKind.Own)
+            {
+                one.Covariance[(parts[part].Start * one.Size) + parts[part].Start] += variance / 2;
+            }
+        }
+    }
+
+    private static double Odds(double share) => Math.Log(share / (1 - share));
+}

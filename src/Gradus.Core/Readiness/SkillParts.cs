@@ -1,0 +1,92 @@
+namespace Gradus.Core.Readiness;
+
+/// <summary>What elements of tests share, each with a start and with what practice of it adds.</summary>
+internal enum PartKind
+{
+    /// <summary>What a student brings to every weld.</summary>
+    General,
+    Process,
+
+    /// <summary>A stage welded with a process; the root apart, by whether it is open or backed.</summary>
+    Stage,
+
+    /// <summary>Where gravity leaves the puddle.</summary>
+    Gravity,
+    Product,
+
+    /// <summary>The element on this very test. What practice of it adds is shared by the elements of the test.</summary>
+    Own,
+}
+
+/// <summary>The parts of an element, by name.</summary>
+internal static class SkillParts
+{
+    public const int Count = 6;
+
+    private const string Vertical = "vertical";
+
+    // Rows of the table of positions of AWS A3.0 and ISO 6947; fixed pipe, which goes from overhead to flat, is told apart by its zones.
+    private static readonly Dictionary<string, string> Lies = new(StringComparer.Ordinal)
+    {
+        ["1G"] = "flat",
+        ["1F"] = "flat",
+        ["PA"] = "flat",
+        ["2G"] = "horizontal",
+        ["2F"] = "horizontal",
+        ["PB"] = "horizontal",
+        ["PC"] = "horizontal",
+        ["4G"] = "overhead",
+        ["4F"] = "overhead",
+        ["PD"] = "overhead",
+        ["PE"] = "overhead",
+        ["3G"] = Vertical,
+        ["3F"] = Vertical,
+        ["PF"] = Vertical,
+        ["PG"] = Vertical,
+        ["5G"] = Vertical,
+        ["5F"] = Vertical,
+        ["6G"] = Vertical,
+        ["6GR"] = Vertical,
+        ["6F"] = Vertical,
+        ["PH"] = Vertical,
+        ["PJ"] = Vertical,
+        ["H-L045"] = Vertical,
+        ["J-L045"] = Vertical,
+    };
+
+    /// <summary>The positions of which it is known how the joint lies.</summary>
+    public static IReadOnlyList<string> Positions { get; } = [.. Lies.Keys];
+
+    /// <summary>
+    /// Of each kind the part that an element has, in the order of <see cref="PartKind"/>. The bottom, sides and top of fixed pipe are welded
+    /// overhead, vertical and flat (common practice), so a plate overhead speaks to the bottom of 5G.
+    /// </summary>
+    public static string[] Of(SkillTest test, Element element)
+    {
+        // What nothing is known of is shared with nothing else.
+        var process = test.Traits?.Process ?? $"of {test.Id}";
+        var stage = element.Stage == "root" ? (test.Traits is { OpenRoot: false } ? "backed root" : "open root") : element.Stage;
+        return
+        [
+            "general",
+            $"process {process}",
+            $"stage {stage} {process}",
+            $"gravity {Gravity(test, element)}",
+            $"product {test.Traits?.Product.ToString() ?? test.Id}",
+            $"own {test.Id} {element.Name}",
+        ];
+    }
+
+    private static string Gravity(SkillTest test, Element element)
+    {
+        var lies = element.Zone switch
+        {
+            "bottom" => "overhead",
+            "side" => Vertical,
+            "top" => "flat",
+            _ when test.Traits is null => $"of {test.Id}",
+            _ => Lies.GetValueOrDefault(test.Traits.Position, Vertical),
+        };
+        return lies == Vertical && test.Traits?.Progression == Progression.Downhill ? "vertical, downhill" : lies;
+    }
+}

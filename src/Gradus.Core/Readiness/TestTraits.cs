@@ -1,0 +1,27 @@
+using Gradus.Core.Library;
+
+namespace Gradus.Core.Readiness;
+
+/// <summary>What a test has in common with others: by this the practice on one counts on another.</summary>
+/// <param name="Process">As the field writes it: SMAW, GTAW, GMAW, GMAW-S, FCAW-G, FCAW-S.</param>
+/// <param name="Position">AWS (3G, 6GR) or ISO (PF, H-L045).</param>
+/// <param name="OpenRoot">True when nothing solid backs the root.</param>
+public sealed record TestTraits(string Process, Product Product, string Position, Progression Progression, bool OpenRoot)
+{
+    /// <summary>The traits of a test of the library: of its first process and position.</summary>
+    public static TestTraits Of(TestTemplate test) =>
+        new(test.Passes[0].Process.ToString(), test.Product, test.Positions[0], test.Progression, test.OpenRoot);
+}
+
+/// <summary>A test as readiness sees it.</summary>
+/// <param name="Id">Tells it from the other tests of a student.</param>
+/// <param name="Traits">Null when nothing is known of it but its elements: then it has nothing in common with another test but the student.</param>
+/// <param name="Elements">At least one, none twice.</param>
+public sealed record SkillTest(string Id, TestTraits? Traits, IReadOnlyList<string> Elements)
+{
+    /// <summary>A test of the library.</summary>
+    public static SkillTest Of(TestTemplate test) => new(test.Id, TestTraits.Of(test), TestElements.Of(test));
+
+    /// <summary>The positions of which it is known how the joint lies: AWS A3.0 and ISO 6947.</summary>
+    public static IReadOnlyList<string> Positions => SkillParts.Positions;
+}
