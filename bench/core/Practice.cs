@@ -68,15 +68,16 @@ internal static class Practice
         double Odds(int e) => start[e] + (rate * Math.Log(1 + practised[e]));
         double Truth() => Enumerable.Range(0, elements.Count).Aggregate(1.0, (all, e) => all / (1 + Math.Exp(-Odds(e))));
         var before = Truth();
-        var state = ReadinessState.New(new SkillTest("test", null, elements), ReadinessConstants.Defaults);
+        var asked = SkillTest.Of(test);
+        var state = ReadinessState.New(ReadinessConstants.Defaults);
         var day = 0.0;
         for (var period = 0; period < Periods; period++, day += DaysBetween)
         {
             var facts = new PractiserFacts(true, period, null, new Dictionary<string, int>(), LoggedWork.None);
             var items = Prescription.Of(
                 test,
-                state.On(day, 0.8),
-                state.Gains(day, Prescription.Worked(test), Prescription.TimesAhead),
+                state.On(asked, day, 0.8),
+                state.Gains(asked, day, Prescription.Worked(test), Prescription.TimesAhead),
                 facts,
                 Prices
             );
@@ -94,7 +95,7 @@ internal static class Practice
                     .Range(0, elements.Count)
                     .Where(e => worked.Contains(elements[e]))
                     .ToDictionary(e => elements[e], e => random.NextDouble() < 1 / (1 + Math.Exp(-(Odds(e) + mood))));
-                state.Fold(new CouponEvidence(day, chosen.DrillId is null, false, clean), withChance: false);
+                state.Fold(asked, new CouponEvidence(day, chosen.DrillId is null, false, clean));
                 for (var e = 0; e < elements.Count; e++)
                 {
                     practised[e] += worked.Contains(elements[e]) ? 1 : 0;

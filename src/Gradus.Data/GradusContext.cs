@@ -24,6 +24,7 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<SittingResult> SittingResults => Set<SittingResult>();
     public DbSet<ModelChange> ModelChanges => Set<ModelChange>();
     public DbSet<ReadinessRecord> Readiness => Set<ReadinessRecord>();
+    public DbSet<SkillRecord> Skills => Set<SkillRecord>();
     public DbSet<PolicyRecord> Policies => Set<PolicyRecord>();
     public DbSet<PlanSetup> PlanSetups => Set<PlanSetup>();
     public DbSet<StepCredit> StepCredits => Set<StepCredit>();

@@ -26,13 +26,31 @@ public sealed record ReadinessRecord
 
     /// <summary>The whole chance right after each of the latest coupons.</summary>
     public required List<TracePoint> Trace { get; set; }
-
-    /// <summary>The filter, as the core keeps it.</summary>
-    public required byte[] State { get; set; }
 }
 
-/// <summary>The chance right after a coupon.</summary>
-public sealed record TracePoint(Guid CouponId, DateTimeOffset At, bool Full, bool Aided, bool Clean, ChanceBand Chance);
+/// <summary>The chance right after a coupon, and before it: what was made on another test in between is in both.</summary>
+public sealed record TracePoint(Guid CouponId, DateTimeOffset At, bool Full, bool Aided, bool Clean, ChanceBand Chance, ChanceBand? Before = null);
+
+/// <summary>What is known of one student on all tests, kept so that one more coupon is folded in without the earlier ones.</summary>
+public sealed class SkillRecord
+{
+    public Guid StudentId { get; init; }
+
+    /// <summary>The constants that it was worked out with, and the tests as they were.</summary>
+    public required string Version { get; set; }
+
+    /// <summary>How many coupons are folded in...</summary>
+    public int Coupons { get; set; }
+
+    /// <summary>...and a digest of what they were: only what came at the end is folded in anew.</summary>
+    public required string Digest { get; set; }
+
+    /// <summary>Day of the last coupon, in days since the epoch.</summary>
+    public double LastDay { get; set; }
+
+    /// <summary>The state, as the core keeps it.</summary>
+    public required byte[] State { get; set; }
+}
 
 /// <summary>A school's policy for a test; the latest one holds.</summary>
 public sealed class PolicyRecord

@@ -2,6 +2,11 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using Gradus.Core.Readiness;
+using Gradus.Data;
+using Gradus.Server.Readiness;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace Gradus.Server.Tests;
 
@@ -72,7 +77,10 @@ public sealed class ReadinessTests : IAsyncDisposable
         """{"elements":["root"],"coupons":[{"day":0,"kind":"sitting","passed":true,"elements":["root"],"clean":[true]}],"today":0}""",
         "coupons[0].elements"
     )]
-    [InlineData("""{"elements":["root"],"coupons":[{"day":0,"kind":"full","passed":true,"elements":["root"],"clean":[true]}],"today":0}""", "coupons[0].passed")]
+    [InlineData(
+        """{"elements":["root"],"coupons":[{"day":0,"kind":"full","passed":true,"elements":["root"],"clean":[true]}],"today":0}""",
+        "coupons[0].passed"
+    )]
     [InlineData("""{"elements":["root"],"coupons":[],"today":0,"traits":{"process":"SMAW"}}""", "traits.position")]
     [InlineData(
         """{"elements":["root"],"coupons":[],"today":0,"earlier":[{"process":"SMAW","product":"plate","position":"3G","progression":"uphill","openRoot":true,"elements":["root"],"coupons":[]}]}""",
@@ -148,8 +156,30 @@ public sealed class ReadinessTests : IAsyncDisposable
         Assert.True(Passing(lent) < lent.GetProperty("mean").GetDouble());
         Assert.True(Passing(await Ask([], "4G", inside: false)) < Passing(lent));
 
-        var failed = await Ask([Coupon(12), new { day = 13, kind = "sitting", passed = false }], "4G");
-        var passed = await Ask([Coupon(12), new { day = 13, kind = "sitting", passed = true }], "4G");
+        var failed = await Ask(
+            [
+                Coupon(12),
+                new
+                {
+                    day = 13,
+                    kind = "sitting",
+                    passed = false,
+                },
+            ],
+            "4G"
+        );
+        var passed = await Ask(
+            [
+                Coupon(12),
+                new
+                {
+                    day = 13,
+                    kind = "sitting",
+                    passed = true,
+                },
+            ],
+            "4G"
+        );
         Assert.True(Passing(failed) < Passing(passed));
         Assert.Equal(2, failed.GetProperty("trace").GetArrayLength());
     }
@@ -183,7 +213,13 @@ public sealed class ReadinessTests : IAsyncDisposable
                 truth = 0.5,
             };
         object[] tests = [Test("a", "1G"), Test("b", "3G")];
-        object Student(IEnumerable<object> coupons) => new { student = "k", tests, coupons };
+        object Student(IEnumerable<object> coupons) =>
+            new
+            {
+                student = "k",
+                tests,
+                coupons,
+            };
         var careers = Enumerable.Range(0, 4).Select(_ => Student(Enumerable.Range(0, 8).Select(day => Coupon(day < 4 ? "a" : "b", day))));
         var answer = await client.PostAsJsonAsync("/api/readiness/fit", new { students = careers });
         answer.EnsureSuccessStatusCode();
@@ -222,6 +258,61 @@ public sealed class ReadinessTests : IAsyncDisposable
         (await client.PutAsJsonAsync($"/api/coupons/{second}/events/{Guid.CreateVersion7()}", voided)).EnsureSuccessStatusCode();
         var none = await Now();
         Assert.Equal((0, begin.Mean), none);
+    }
+
+    [Fact]
+    public async Task A_coupon_on_one_test_moves_the_others_of_its_student_and_nobody_elses()
+    {
+        var client = await server.SignedIn();
+        var (student, other) = (await client.AddStudent(), await client.AddStudent());
+        async Task<JsonElement> On(string testId, Guid whose) =>
+            await client.GetFromJsonAsync<JsonElement>($"/api/students/{whose}/tests/{testId}/readiness");
+        async Task<double> Mean(string testId, Guid whose) => (await On(testId, whose)).GetProperty("whole").GetProperty("mean").GetDouble();
+        async Task<Guid> Weld()
+        {
+            server.Clock.Advance(TimeSpan.FromHours(1));
+            var coupon = await client.StartCoupon(student);
+            await client.LayAllBeads(coupon);
+            (await client.Close(coupon)).EnsureSuccessStatusCode();
+            return coupon;
+        }
+
+        var begun = await Mean("P10", student);
+        Assert.Equal(begun, await Mean("P10", other));
+        await Weld();
+        var lent = await On("P10", student);
+        Assert.True(lent.GetProperty("whole").GetProperty("mean").GetDouble() > begun);
+        Assert.Equal(0, lent.GetProperty("trace").GetArrayLength());
+        var last = await Weld();
+        var more = await Mean("P10", student);
+        Assert.True(more > lent.GetProperty("whole").GetProperty("mean").GetDouble());
+        Assert.Equal(begun, await Mean("P10", other));
+
+        // What it says on the coupon of another test before anything is closed on it is what was lent.
+        var first = await client.StartCoupon(student, "P10");
+        var shift = (await client.Coupon(first)).GetProperty("readiness");
+        Assert.Equal(more, shift.GetProperty("before").GetProperty("mean").GetDouble(), 12);
+
+        var voided = new { kind = "voided", body = new { reason = "helped" } };
+        (await client.PutAsJsonAsync($"/api/coupons/{last}/events/{Guid.CreateVersion7()}", voided)).EnsureSuccessStatusCode();
+        Assert.True(await Mean("P10", student) < more);
+    }
+
+    [Fact]
+    public async Task Constants_that_were_fitted_to_an_earlier_model_are_not_those_of_this_one()
+    {
+        await server.SignedIn();
+        using var scope = server.Services.CreateScope();
+        var db = scope.ServiceProvider.GetRequiredService<GradusContext>();
+        await db.Database.ExecuteSqlAsync(
+            $$$"""
+            INSERT INTO ModelChanges (Id, Constants, Students, Coupons, Adopted, At, By)
+            VALUES ({{{Guid.CreateVersion7()}}}, '{"v":1,"version":"growth-1+fitted-a","startChance":0.3,"gainMean":3,"offsets":{}}', 9, 90, 1, {{{DateTimeOffset.UnixEpoch}}}, {{{Guid.CreateVersion7()}}})
+            """
+        );
+        var model = new ModelInUse();
+        await model.Load(db, TestContext.Current.CancellationToken);
+        Assert.Same(ReadinessConstants.Defaults, model.Constants);
     }
 
     [Fact]

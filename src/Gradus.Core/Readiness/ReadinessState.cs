@@ -28,55 +28,55 @@ public sealed record Standing(
     IReadOnlyList<ItemWorth> Worth
 );
 
-/// <summary>What is known of one student, asked of one test, kept so that one more coupon is folded in without reading the earlier ones again.</summary>
+/// <summary>What is known of one student on all tests, kept so that one more coupon is folded in without reading the earlier ones again.</summary>
 public sealed class ReadinessState
 {
     // How many more full coupons the forecast looks at: each of the next twelve, then in steps.
     private static readonly int[] Ahead = [.. Enumerable.Range(0, 13), 15, 20, 25, 30];
     private static readonly int[] LookedAt = [1, 2, 4, 8, 16, 32];
     private const int ThinBy = 4;
-    private readonly SkillTest asked;
     private readonly SkillFilter filter;
     private readonly InsideBelief inside;
 
-    private ReadinessState(SkillTest asked, SkillFilter filter, InsideBelief inside) =>
-        (this.asked, this.filter, this.inside) = (asked, filter, inside);
+    private ReadinessState(SkillFilter filter, InsideBelief inside) => (this.filter, this.inside) = (filter, inside);
 
     // What stands before the numbers of a kept state.
     private sealed record Head(IReadOnlyList<SkillTest> Tests, IReadOnlyDictionary<string, InsideSeen> Inside);
 
     /// <summary>A student before the first coupon.</summary>
-    public static ReadinessState New(SkillTest asked, ReadinessConstants constants) => new(asked, new SkillFilter(constants), new InsideBelief());
+    public static ReadinessState New(ReadinessConstants constants) => new(new SkillFilter(constants), new InsideBelief());
 
-    /// <summary>Folds one coupon of the asked test in. It may not be older than those before it.</summary>
-    /// <param name="withChance">Whether the chance is wanted; it costs more than the folding.</param>
-    /// <returns>The whole chance right after it; 0 to 1 when it is not wanted.</returns>
-    public ChanceBand Fold(CouponEvidence coupon, bool withChance = true)
-    {
-        GrowthEngine.Fold(filter, inside, asked, coupon);
-        return withChance ? GrowthEngine.Now(filter, asked) : new ChanceBand(Chance.Of(0.5), Chance.Of(0), Chance.Of(1));
-    }
+    /// <summary>The tests that it holds coupons of.</summary>
+    public IReadOnlyList<SkillTest> Tests => filter.Tests;
 
-    /// <summary>Folds a coupon of another test in: it tells of what that test has in common with the asked one.</summary>
-    public void FoldOther(SkillTest test, CouponEvidence coupon) => GrowthEngine.Fold(filter, inside, test, coupon);
+    /// <summary>Folds one coupon of a test in. It may not be older than those before it, of whatever test.</summary>
+    public void Fold(SkillTest test, CouponEvidence coupon) => GrowthEngine.Fold(filter, inside, test, coupon);
+
+    /// <summary>The chance of a clean full coupon of a test at the last coupon's moment.</summary>
+    public ChanceBand Now(SkillTest test) => GrowthEngine.Now(filter.Holds(test) ? filter : filter.Copy(), test);
 
     /// <summary>The chance right after one more coupon, which is not kept.</summary>
-    public ChanceBand With(CouponEvidence coupon) => new ReadinessState(asked, filter.Copy(), inside.Copy()).Fold(coupon);
+    public ChanceBand With(SkillTest test, CouponEvidence coupon)
+    {
+        var then = new ReadinessState(filter.Copy(), inside.Copy());
+        then.Fold(test, coupon);
+        return then.Now(test);
+    }
 
     /// <summary>Readiness on a day; the state itself stays where it is.</summary>
     /// <param name="bar">The chance that is asked for, 0 to 1.</param>
-    public Standing On(double today, double bar)
+    public Standing On(SkillTest test, double today, double bar)
     {
-        var elements = asked.Elements;
+        var elements = test.Elements;
         var then = filter.Copy();
         then.Advance(today);
-        var outlook = new Outlook(then, asked, withGains: true);
+        var outlook = new Outlook(then, test, withGains: true);
         var now = outlook.Chances();
         var mean = outlook.Mean(now);
 
         // How it goes on is only a forecast: a part of the draws tells it, and its change is added to what is known of now.
         var thin = outlook.Thinned(ThinBy);
-        var full = then.Practised(asked, [.. elements.Select(_ => true)]);
+        var full = then.Practised(test, [.. elements.Select(_ => true)]);
         var later = Ahead.Select(coupons => thin.Chances([.. full.Select(one => one * coupons)])).ToList();
         var start = thin.Mean(later[0]);
         var offset = mean - start;
@@ -102,7 +102,7 @@ public sealed class ReadinessState
             ),
             [
                 new ItemWorth(null, thin.Mean(later[1]) - start),
-                .. stages.Select(stage => new ItemWorth(stage, thin.Mean(thin.Chances(then.Practised(asked, Of(stage)))) - start)),
+                .. stages.Select(stage => new ItemWorth(stage, thin.Mean(thin.Chances(then.Practised(test, Of(stage)))) - start)),
             ]
         );
     }
@@ -110,19 +110,19 @@ public sealed class ReadinessState
     /// <summary>What the first, second ... time of each item adds to the mean chance of a clean full coupon; never rising.</summary>
     /// <param name="items">Of each item the elements that it works on.</param>
     /// <param name="times">How many times are looked at; 1 or more.</param>
-    public IReadOnlyList<IReadOnlyList<double>> Gains(double today, IReadOnlyList<IReadOnlyCollection<string>> items, int times)
+    public IReadOnlyList<IReadOnlyList<double>> Gains(SkillTest test, double today, IReadOnlyList<IReadOnlyCollection<string>> items, int times)
     {
         // The rise flattens: a few points of it, and straight lines between them, are enough.
         int[] looked = [.. LookedAt.Where(at => at < times), times];
         var then = filter.Copy();
         then.Advance(today);
-        var thin = new Outlook(then, asked, withGains: true).Thinned(ThinBy);
+        var thin = new Outlook(then, test, withGains: true).Thinned(ThinBy);
         var start = thin.Mean(thin.Chances());
         return
         [
             .. items.Select(item =>
             {
-                var practised = then.Practised(asked, [.. asked.Elements.Select(item.Contains)]);
+                var practised = then.Practised(test, [.. test.Elements.Select(item.Contains)]);
                 var gains = new List<double>();
                 var (before, reached, least) = (0, 0.0, double.PositiveInfinity);
                 foreach (var at in looked)
@@ -155,8 +155,8 @@ public sealed class ReadinessState
     }
 
     /// <summary>A state that was kept.</summary>
-    /// <exception cref="ArgumentException">The bytes are not a state, or the asked test has other elements in it.</exception>
-    public static ReadinessState FromBytes(SkillTest asked, ReadinessConstants constants, ReadOnlySpan<byte> bytes)
+    /// <exception cref="ArgumentException">The bytes are not a state.</exception>
+    public static ReadinessState FromBytes(ReadinessConstants constants, ReadOnlySpan<byte> bytes)
     {
         var length = bytes.Length < sizeof(int) ? -1 : BinaryPrimitives.ReadInt32LittleEndian(bytes);
         if (length < 0 || length > bytes.Length - sizeof(int))
@@ -165,14 +165,9 @@ public sealed class ReadinessState
         }
 
         var head = JsonSerializer.Deserialize<Head>(bytes.Slice(sizeof(int), length), CoreJson.Options)!;
-        var state = new ReadinessState(asked, new SkillFilter(constants), new InsideBelief(head.Inside));
+        var state = new ReadinessState(new SkillFilter(constants), new InsideBelief(head.Inside));
         foreach (var test in head.Tests)
         {
-            if (test.Id == asked.Id && !test.Elements.SequenceEqual(asked.Elements))
-            {
-                throw new ArgumentException("The test has other elements by now.", nameof(asked));
-            }
-
             state.filter.Begin(test);
         }
 

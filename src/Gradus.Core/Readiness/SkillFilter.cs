@@ -54,6 +54,9 @@ internal sealed class SkillFilter
 
     public SkillFilter Copy() => new(this);
 
+    /// <summary>Whether a test is in the state.</summary>
+    public bool Holds(SkillTest test) => rows.ContainsKey(test.Id);
+
     /// <summary>Where a test stands in the state; taken in when it was not there.</summary>
     public TestRows Begin(SkillTest test)
     {

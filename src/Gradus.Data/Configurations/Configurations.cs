@@ -215,6 +215,15 @@ internal sealed class ReadinessConfiguration : IEntityTypeConfiguration<Readines
     }
 }
 
+internal sealed class SkillConfiguration : IEntityTypeConfiguration<SkillRecord>
+{
+    public void Configure(EntityTypeBuilder<SkillRecord> builder)
+    {
+        builder.HasKey(record => record.StudentId);
+        builder.HasOne<Student>().WithOne().HasForeignKey<SkillRecord>(record => record.StudentId).OnDelete(DeleteBehavior.Cascade);
+    }
+}
+
 internal sealed class PolicyConfiguration : IEntityTypeConfiguration<PolicyRecord>
 {
     public void Configure(EntityTypeBuilder<PolicyRecord> builder)

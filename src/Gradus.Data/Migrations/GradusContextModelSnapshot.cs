@@ -853,10 +853,6 @@ namespace Gradus.Data.Migrations
                     b.Property<int>("StandingDay")
                         .HasColumnType("INTEGER");
 
-                    b.Property<byte[]>("State")
-                        .IsRequired()
-                        .HasColumnType("BLOB");
-
                     b.Property<string>("Trace")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -966,6 +962,34 @@ namespace Gradus.Data.Migrations
                     b.HasIndex("StudentId", "Day");
 
                     b.ToTable("SittingResults");
+                });
+
+            modelBuilder.Entity("Gradus.Data.SkillRecord", b =>
+                {
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Coupons")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Digest")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<double>("LastDay")
+                        .HasColumnType("REAL");
+
+                    b.Property<byte[]>("State")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("Version")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("StudentId");
+
+                    b.ToTable("Skills");
                 });
 
             modelBuilder.Entity("Gradus.Data.StepCredit", b =>
@@ -1282,6 +1306,15 @@ namespace Gradus.Data.Migrations
                         .WithMany()
                         .HasForeignKey("StudentId")
                         .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Gradus.Data.SkillRecord", b =>
+                {
+                    b.HasOne("Gradus.Data.Student", null)
+                        .WithOne()
+                        .HasForeignKey("Gradus.Data.SkillRecord", "StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 

@@ -143,7 +143,9 @@ public sealed class FloorReader(
                     group.MeetsOn.Contains(today.DayOfWeek),
                     template.Id,
                     template.Title,
-                    ChanceView.From(ReadinessBook.Estimate(known.GetValueOrDefault(student.Id) ?? readiness.Begin(student.Id, template.Id)).Whole),
+                    ChanceView.From(
+                        ReadinessBook.Estimate(known.GetValueOrDefault(student.Id) ?? readiness.Begin(student.Id, template.Id, null)).Whole
+                    ),
                     lastClosed.GetValueOrDefault(student.Id),
                     lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision.Kind : null,
                     coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)])

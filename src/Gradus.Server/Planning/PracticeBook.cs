@@ -85,7 +85,9 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
                     continue;
                 }
 
-                var record = records[student.Id].FirstOrDefault(one => one.TestId == step.Test) ?? readiness.Begin(student.Id, step.Test);
+                var record =
+                    records[student.Id].FirstOrDefault(one => one.TestId == step.Test)
+                    ?? readiness.Begin(student.Id, step.Test, states.GetValueOrDefault(student.Id));
                 var uses = welded[student.Id]
                     .Where(one => one.TestId == step.Test)
                     .SelectMany(one => one.Variants)
@@ -95,7 +97,7 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
                     Prescription.Of(
                         library.Tests[step.Test],
                         record.Standing,
-                        readiness.Gains(record, states.GetValueOrDefault((student.Id, step.Test))),
+                        readiness.Gains(record, states.GetValueOrDefault(student.Id)),
                         new PractiserFacts(
                             student.SafetySignedAt is not null,
                             record.Coupons,

@@ -73,7 +73,9 @@ public static class Endpoints
                 records[student.Id]
                     .Where(record => library.Tests.ContainsKey(record.TestId))
                     .Concat(
-                        records[student.Id].Any(record => record.TestId == student.TargetTestId) ? [] : [book.Begin(student.Id, student.TargetTestId)]
+                        records[student.Id].Any(record => record.TestId == student.TargetTestId)
+                            ? []
+                            : [book.Begin(student.Id, student.TargetTestId, null)]
                     )
                     .Select(record => Row(student, record))
             )

@@ -1,4 +1,6 @@
 using System.Collections.Concurrent;
+using System.Security.Cryptography;
+using System.Text;
 using System.Text.Json;
 using Gradus.Core.Library;
 using Gradus.Core.Readiness;
@@ -71,7 +73,13 @@ public sealed class ReadinessBook(
             .Database.SqlQuery<Pair>(
                 $"""
                 SELECT S.value AS StudentId, T.value AS TestId FROM json_each({students}) S, json_each({tests}) T
-                WHERE EXISTS (SELECT 1 FROM Coupons C WHERE C.StudentId = S.value AND C.TestId = T.value AND C.ClosedAt IS NOT NULL)
+                WHERE (
+                    EXISTS (SELECT 1 FROM Coupons C WHERE C.StudentId = S.value AND C.TestId = T.value AND C.ClosedAt IS NOT NULL)
+                    OR (
+                        EXISTS (SELECT 1 FROM Students W WHERE W.Id = S.value AND W.TargetTestId = T.value)
+                        AND EXISTS (SELECT 1 FROM Coupons C WHERE C.StudentId = S.value AND C.ClosedAt IS NOT NULL)
+                    )
+                )
                 AND NOT EXISTS (SELECT 1 FROM Readiness R WHERE R.StudentId = S.value AND R.TestId = T.value)
                 """
             )
@@ -82,12 +90,7 @@ public sealed class ReadinessBook(
             return kept;
         }
 
-        foreach (var (student, test) in needed)
-        {
-            await Renew(student, test, today, cancel);
-        }
-
-        db.ChangeTracker.Clear();
+        await Renew(needed, today, cancel);
         return await Kept(studentIds, testId, withTrace, cancel);
     }
 
@@ -106,14 +109,10 @@ public sealed class ReadinessBook(
         var begun = await db
             .Students.Present()
             .Where(student => (only == null || only.Contains(student.Id)) && !known.Contains(student.Id))
-            .Where(student => db.Coupons.Any(one => one.StudentId == student.Id && one.TestId == student.TargetTestId && one.ClosedAt != null))
+            .Where(student => db.Coupons.Any(one => one.StudentId == student.Id && one.ClosedAt != null))
             .Select(student => new { student.Id, student.TargetTestId })
             .ToListAsync(cancel);
-        foreach (var (student, test) in old.Concat(begun.Select(one => (one.Id, one.TargetTestId))))
-        {
-            await Renew(student, test, today, cancel);
-        }
-
+        await Renew([.. old.Concat(begun.Select(one => (one.Id, one.TargetTestId)))], today, cancel);
         return (old.Count + begun.Count == 0 ? kept : await KeptOfTargets(only, cancel)).ToDictionary(row => row.StudentId);
     }
 
@@ -138,13 +137,13 @@ public sealed class ReadinessBook(
                 Standing = row.Standing,
                 Recent = new List<RecentCoupon>(),
                 Trace = new List<TracePoint>(),
-                State = Array.Empty<byte>(),
             })
             .ToListAsync(cancel);
 
     /// <summary>Readiness of one student on one test; that of somebody who has not begun when there is no coupon.</summary>
     public async Task<ReadinessRecord> Read(Guid studentId, string testId, CancellationToken cancel) =>
-        (await Read([studentId], cancel, withTrace: true, testId)).FirstOrDefault(row => row.TestId == testId) ?? Begin(studentId, testId);
+        (await Read([studentId], cancel, withTrace: true, testId)).FirstOrDefault(row => row.TestId == testId)
+        ?? await Lent(studentId, testId, cancel);
 
     /// <summary>The chance before and after a coupon: as it was then for a closed one, as it would be for an open one.</summary>
     public async Task<(ReadinessRecord Record, ChanceBand Before, ChanceBand After)> Shift(
@@ -156,45 +155,45 @@ public sealed class ReadinessBook(
         CancellationToken cancel
     )
     {
-        var record = (await Read([studentId], cancel, closed, testId)).FirstOrDefault(row => row.TestId == testId) ?? Begin(studentId, testId);
-        var at = record.Trace.FindIndex(point => point.CouponId == couponId);
+        var record = (await Read([studentId], cancel, closed, testId)).FirstOrDefault(row => row.TestId == testId);
+        var at = record?.Trace.FindIndex(point => point.CouponId == couponId) ?? -1;
         if (at >= 0)
         {
-            var before = at > 0 ? record.Trace[at - 1].Chance : Begin(studentId, testId).Standing.Whole;
-            return (record, before, record.Trace[at].Chance);
+            var point = record!.Trace[at];
+            var before = point.Before ?? (at > 0 ? record.Trace[at - 1].Chance : Begin(studentId, testId, null).Standing.Whole);
+            return (record, before, point.Chance);
         }
 
-        var asked = SkillTest.Of(library.Tests[testId]);
-        var stored = await StateOf(db, studentId, testId);
-        var state = stored is null ? ReadinessState.New(asked, model.Constants) : ReadinessState.FromBytes(asked, model.Constants, stored);
-        return (record, record.Standing.Whole, evidenceNow.Clean.Count == 0 ? record.Standing.Whole : state.With(evidenceNow));
+        record ??= await Lent(studentId, testId, cancel);
+        var stored = await StateOf(db, studentId);
+        var after = evidenceNow.Clean.Count == 0 ? record.Standing.Whole : StateFrom(stored).With(SkillTest.Of(library.Tests[testId]), evidenceNow);
+        return (record, record.Standing.Whole, after);
     }
 
-    /// <summary>The kept states of some students, by student and test.</summary>
-    public async Task<IReadOnlyDictionary<(Guid StudentId, string TestId), byte[]>> States(
-        IReadOnlyCollection<Guid> studentIds,
-        CancellationToken cancel
-    ) =>
+    /// <summary>The kept states of some students; one who has not begun has none.</summary>
+    public async Task<IReadOnlyDictionary<Guid, byte[]>> States(IReadOnlyCollection<Guid> studentIds, CancellationToken cancel) =>
         await db
-            .Readiness.AsNoTracking()
+            .Skills.AsNoTracking()
             .Where(row => studentIds.Contains(row.StudentId))
-            .Select(row => new
-            {
-                row.StudentId,
-                row.TestId,
-                row.State,
-            })
-            .ToDictionaryAsync(row => (row.StudentId, row.TestId), row => row.State, cancel);
+            .Select(row => new { row.StudentId, row.State })
+            .ToDictionaryAsync(row => row.StudentId, row => row.State, cancel);
 
     /// <summary>What each item of a record's test adds, the first time and each further one; see <see cref="Core.Planning.Prescription.Worked(Core.Library.TestTemplate)"/>.</summary>
     /// <param name="kept">The kept state; null for somebody who has not begun.</param>
     public IReadOnlyList<IReadOnlyList<double>> Gains(ReadinessRecord record, byte[]? kept)
     {
         var test = library.Tests[record.TestId];
-        var asked = SkillTest.Of(test);
-        var state = kept is null ? ReadinessState.New(asked, model.Constants) : ReadinessState.FromBytes(asked, model.Constants, kept);
-        return state.Gains(Math.Max(record.LastDay, Today()), Core.Planning.Prescription.Worked(test), Core.Planning.Prescription.TimesAhead);
+        return StateFrom(kept)
+            .Gains(
+                SkillTest.Of(test),
+                Math.Max(record.LastDay, Today()),
+                Core.Planning.Prescription.Worked(test),
+                Core.Planning.Prescription.TimesAhead
+            );
     }
+
+    private ReadinessState StateFrom(byte[]? kept) =>
+        kept is null ? ReadinessState.New(model.Constants) : ReadinessState.FromBytes(model.Constants, kept);
 
     /// <summary>A record as the views of a student show it.</summary>
     public static ReadinessEstimate Estimate(ReadinessRecord record)
@@ -227,16 +226,16 @@ public sealed class ReadinessBook(
     /// <summary>What would have been said at a moment of the chance of passing everything, and on how many full coupons that stands.</summary>
     public async Task<(ChanceBand Said, int Coupons)> SaidBefore(Guid studentId, string testId, DateTimeOffset at, CancellationToken cancel)
     {
-        var coupons = (await evidence.Read(studentId, testId, cancel)).Where(one => one.At < at).ToList();
-        var state = ReadinessState.New(SkillTest.Of(library.Tests[testId]), model.Constants);
-        foreach (var coupon in coupons)
+        var all = (await evidence.Read(studentId, null, cancel)).Where(one => one.At < at && library.Tests.ContainsKey(one.TestId)).ToList();
+        var state = ReadinessState.New(model.Constants);
+        foreach (var coupon in all)
         {
-            state.Fold(coupon.Evidence, withChance: false);
+            state.Fold(SkillTest.Of(library.Tests[coupon.TestId]), coupon.Evidence);
         }
 
-        var full = coupons.Where(one => one.Evidence.Full).ToList();
-        var record = Begin(studentId, testId);
-        record.Standing = state.On(CouponSeen.Days(at), TestPolicy.Defaults.BarMean);
+        var full = all.Where(one => one.TestId == testId && one.Evidence.Full).ToList();
+        var record = Begin(studentId, testId, null);
+        record.Standing = state.On(SkillTest.Of(library.Tests[testId]), CouponSeen.Days(at), TestPolicy.Defaults.BarMean);
         record.Recent = RecentOf(full);
         return (Advise(record, TestPolicy.Defaults, true).Passing, full.Count);
     }
@@ -264,9 +263,8 @@ public sealed class ReadinessBook(
     /// <summary>The day at the school, counted since the epoch.</summary>
     private int Today() => clock.Today.DayNumber - DateOnly.FromDateTime(DateTime.UnixEpoch).DayNumber;
 
-    private static readonly Func<GradusContext, Guid, string, Task<byte[]?>> StateOf = EF.CompileAsyncQuery(
-        (GradusContext db, Guid student, string test) =>
-            db.Readiness.AsNoTracking().Where(row => row.StudentId == student && row.TestId == test).Select(row => row.State).FirstOrDefault()
+    private static readonly Func<GradusContext, Guid, Task<byte[]?>> StateOf = EF.CompileAsyncQuery(
+        (GradusContext db, Guid student) => db.Skills.AsNoTracking().Where(row => row.StudentId == student).Select(row => row.State).FirstOrDefault()
     );
 
     private static readonly Func<GradusContext, Guid, string, IAsyncEnumerable<ReadinessRecord>> OneWithTrace = EF.CompileAsyncQuery(
@@ -291,7 +289,6 @@ public sealed class ReadinessBook(
                     Standing = row.Standing,
                     Recent = row.Recent,
                     Trace = new List<TracePoint>(),
-                    State = Array.Empty<byte>(),
                 })
     );
 
@@ -323,14 +320,13 @@ public sealed class ReadinessBook(
                 Standing = row.Standing,
                 Recent = row.Recent,
                 Trace = withTrace ? row.Trace : new List<TracePoint>(),
-                State = Array.Empty<byte>(),
             })
             .ToListAsync(cancel);
 
     private Standing UnbegunOf(SkillTest test) =>
         Unbegun.GetOrAdd(
             $"{model.Constants.Version} {test.Id} {string.Join(' ', test.Elements)}",
-            _ => ReadinessState.New(test, model.Constants).On(0, TestPolicy.Defaults.BarMean)
+            _ => ReadinessState.New(model.Constants).On(test, 0, TestPolicy.Defaults.BarMean)
         );
 
     // Faults are asked for of the last few only.
@@ -351,115 +347,162 @@ public sealed class ReadinessBook(
             withFaults ? coupon.Facts?.Faults ?? [] : []
         );
 
-    /// <summary>Readiness of somebody who has not begun on a test.</summary>
-    public ReadinessRecord Begin(Guid studentId, string testId) =>
-        new()
+    /// <summary>Readiness of somebody who has not begun on a test: what others lend to it, or that of a beginner.</summary>
+    /// <param name="kept">The kept state of the student; null for one who has not begun at all.</param>
+    public ReadinessRecord Begin(Guid studentId, string testId, byte[]? kept)
+    {
+        var test = SkillTest.Of(library.Tests[testId]);
+        return new()
         {
             StudentId = studentId,
             TestId = testId,
             ConstantsVersion = VersionOf(testId),
             StandingDay = Today(),
-            Standing = UnbegunOf(SkillTest.Of(library.Tests[testId])),
+            Standing = kept is null ? UnbegunOf(test) : StateFrom(kept).On(test, Today(), TestPolicy.Defaults.BarMean),
             Recent = [],
             Trace = [],
-            State = [],
         };
+    }
 
-    /// <summary>Works out one record again: only what came since when nothing else changed, all of it otherwise.</summary>
-    private async Task Renew(Guid studentId, string testId, int today, CancellationToken cancel)
+    /// <summary>Readiness on a test that was not begun, with all that was made on others by now.</summary>
+    private async Task<ReadinessRecord> Lent(Guid studentId, string testId, CancellationToken cancel)
     {
-        if (!library.Tests.TryGetValue(testId, out var test))
+        var old = await db.Readiness.Where(row => row.StudentId == studentId && row.Stale).Select(row => row.TestId).ToListAsync(cancel);
+        await Renew([.. old.Select(test => (studentId, test))], Today(), cancel);
+        return Begin(studentId, testId, await StateOf(db, studentId));
+    }
+
+    /// <summary>Works out again what some students know, and how they stand on some tests.</summary>
+    private async Task Renew(IReadOnlyCollection<(Guid StudentId, string TestId)> needed, int today, CancellationToken cancel)
+    {
+        foreach (var student in needed.Where(one => library.Tests.ContainsKey(one.TestId)).GroupBy(one => one.StudentId, one => one.TestId))
         {
-            return;
+            // As a write of its own: nobody closes a coupon between the reading and the keeping.
+            await writes.Whole(() => Keep(student.Key, [.. student], today, cancel), _ => true, cancel);
+            db.ChangeTracker.Clear();
         }
+    }
 
-        // As a write of its own: nobody closes a coupon between the reading and the keeping.
-        await writes.Whole(Keep, _ => true, cancel);
-        db.ChangeTracker.Clear();
-
-        async Task<bool> Keep()
+    private async Task<bool> Keep(Guid studentId, List<string> testIds, int today, CancellationToken cancel)
+    {
+        var rows = await db.Readiness.Where(one => one.StudentId == studentId).ToDictionaryAsync(one => one.TestId, cancel);
+        var skill = await db.Skills.FirstOrDefaultAsync(one => one.StudentId == studentId, cancel);
+        ReadinessState state;
+        if (skill?.Version == SkillVersion(rows.Values) && !rows.Values.Any(row => row.Stale || row.ConstantsVersion != VersionOf(row.TestId)))
         {
-            var asked = SkillTest.Of(test);
-            var version = VersionOf(testId);
-            var row = await db.Readiness.FirstOrDefaultAsync(one => one.StudentId == studentId && one.TestId == testId, cancel);
-            var bar = (await Policy(testId, cancel)).BarMean;
-            if (row is { Stale: false } && row.ConstantsVersion == version)
+            state = StateFrom(skill.State);
+        }
+        else
+        {
+            var coupons = (await evidence.Read(studentId, null, cancel)).Where(one => library.Tests.ContainsKey(one.TestId)).ToList();
+            var canGoOn =
+                skill?.Version == SkillVersion(rows.Values)
+                && skill.Coupons <= coupons.Count
+                && skill.Digest == DigestOf(coupons.Take(skill.Coupons));
+            state = canGoOn ? StateFrom(skill!.State) : ReadinessState.New(model.Constants);
+            FoldIn(state, studentId, coupons, canGoOn ? skill!.Coupons : 0, rows);
+            if (skill is null)
             {
-                row.Standing = ReadinessState.FromBytes(asked, model.Constants, row.State).On(At(row.LastDay, today), bar);
-                row.StandingDay = today;
-            }
-            else
-            {
-                var coupons = await evidence.Read(studentId, testId, cancel);
-                var (state, trace) = Continue(row?.ConstantsVersion == version ? row : null, asked, coupons);
-                if (row is null)
-                {
-                    row = new ReadinessRecord
+                db.Skills.Add(
+                    skill = new SkillRecord
                     {
                         StudentId = studentId,
-                        TestId = testId,
-                        ConstantsVersion = version,
-                        Standing = null!,
-                        Recent = [],
-                        Trace = [],
+                        Version = "",
+                        Digest = "",
                         State = [],
-                    };
-                    db.Readiness.Add(row);
-                }
-
-                var full = coupons.Where(one => one.Evidence.Full).ToList();
-                (row.Stale, row.ConstantsVersion, row.StandingDay) = (false, version, today);
-                (row.Coupons, row.CleanCoupons) = (full.Count, full.Count(one => one.Evidence.AllClean));
-                row.LastDay = coupons.Count == 0 ? 0 : coupons[^1].Evidence.Day;
-                row.Standing = state.On(At(row.LastDay, today), bar);
-                row.Recent = RecentOf(full);
-                row.Trace = trace;
-                row.State = state.ToBytes();
+                    }
+                );
             }
 
-            await db.SaveChangesAsync(cancel);
-            return true;
+            (skill.Version, skill.Coupons, skill.Digest) = (SkillVersion(rows.Values), coupons.Count, DigestOf(coupons));
+            (skill.LastDay, skill.State) = (coupons.Count == 0 ? 0 : coupons[^1].Evidence.Day, state.ToBytes());
         }
 
-        // A day counts from its beginning, but never before the last coupon.
-        static double At(double lastDay, int day) => Math.Max(lastDay, day);
+        foreach (var testId in testIds)
+        {
+            var row = rows.TryGetValue(testId, out var known) ? known : Row(studentId, testId, rows);
+            if (row.StandingDay != today)
+            {
+                // A day counts from its beginning, but never before the last coupon.
+                row.Standing = state.On(SkillTest.Of(library.Tests[testId]), Math.Max(skill.LastDay, today), (await Policy(testId, cancel)).BarMean);
+                row.StandingDay = today;
+            }
+        }
+
+        await db.SaveChangesAsync(cancel);
+        return true;
     }
 
-    private (ReadinessState State, List<TracePoint> Trace) Continue(ReadinessRecord? row, SkillTest asked, IReadOnlyList<ClosedCoupon> coupons)
+    private ReadinessRecord Row(Guid studentId, string testId, Dictionary<string, ReadinessRecord> rows)
     {
-        var known = row?.Trace ?? [];
+        var row = Begin(studentId, testId, null);
+        row.StandingDay = 0;
+        db.Readiness.Add(row);
+        return rows[testId] = row;
+    }
 
-        // Only what came at the end: the coupons that were folded in are the same ones, with the same outcome.
-        var folded = coupons.Count - 1;
-        var isLonger =
-            known.Count > 0
-            && known.Count < TraceKept
-            && coupons.Count == known.Count + 1
-            && known.Zip(coupons).All(pair => Same(pair.First, pair.Second));
-        if (isLonger)
+    /// <summary>Folds the coupons from one on in, and notes of each what it changed.</summary>
+    private void FoldIn(ReadinessState state, Guid studentId, List<ClosedCoupon> coupons, int from, Dictionary<string, ReadinessRecord> rows)
+    {
+        var traces = rows.ToDictionary(row => row.Key, row => from == 0 ? [] : row.Value.Trace.ToList(), StringComparer.Ordinal);
+        var ahead = coupons.Skip(from).GroupBy(one => one.TestId).ToDictionary(test => test.Key, test => test.Count(), StringComparer.Ordinal);
+        foreach (var coupon in coupons.Skip(from))
         {
-            var kept = ReadinessState.FromBytes(asked, model.Constants, row!.State);
-            return (kept, [.. known, Point(coupons[folded], kept.Fold(coupons[folded].Evidence))]);
-        }
-
-        var state = ReadinessState.New(asked, model.Constants);
-        var trace = new List<TracePoint>();
-        for (var index = 0; index < coupons.Count; index++)
-        {
-            var isShown = index >= coupons.Count - TraceKept;
-            var chance = state.Fold(coupons[index].Evidence, isShown);
+            var test = SkillTest.Of(library.Tests[coupon.TestId]);
+            var isShown = ahead[coupon.TestId]-- <= TraceKept;
+            var before = isShown ? state.Now(test) : null;
+            state.Fold(test, coupon.Evidence);
             if (isShown)
             {
-                trace.Add(Point(coupons[index], chance));
+                if (!traces.TryGetValue(coupon.TestId, out var trace))
+                {
+                    traces[coupon.TestId] = trace = [];
+                }
+
+                trace.Add(
+                    new TracePoint(
+                        coupon.CouponId,
+                        coupon.At,
+                        coupon.Evidence.Full,
+                        coupon.Evidence.Aided,
+                        coupon.Evidence.AllClean,
+                        state.Now(test),
+                        before
+                    )
+                );
             }
         }
 
-        return (state, trace);
+        var made = coupons.ToLookup(one => one.TestId);
+        foreach (var testId in rows.Keys.Union(made.Select(test => test.Key)).ToList())
+        {
+            var row = rows.TryGetValue(testId, out var known) ? known : Row(studentId, testId, rows);
+            var full = made[testId].Where(one => one.Evidence.Full).ToList();
+            (row.Stale, row.ConstantsVersion, row.StandingDay) = (false, VersionOf(testId), 0);
+            (row.Coupons, row.CleanCoupons) = (full.Count, full.Count(one => one.Evidence.AllClean));
+            row.LastDay = made[testId].Select(one => one.Evidence.Day).LastOrDefault();
+            row.Recent = RecentOf(full);
+            row.Trace = [.. traces.GetValueOrDefault(testId, []).TakeLast(TraceKept)];
+        }
     }
 
-    private static bool Same(TracePoint point, ClosedCoupon coupon) =>
-        point.CouponId == coupon.CouponId && point.At == coupon.At && point.Clean == coupon.Evidence.AllClean && point.Aided == coupon.Evidence.Aided;
+    /// <summary>The constants, and the tests of a student as they are now: with others the state is worked out anew.</summary>
+    private string SkillVersion(IEnumerable<ReadinessRecord> rows)
+    {
+        // Those without a coupon are not in the state.
+        var begun = rows.Where(row => row.LastDay > 0).Select(row => row.TestId).Order(StringComparer.Ordinal);
+        return $"{model.Constants.Version} {Digest(string.Join('\n', begun.Select(VersionOf)))}";
+    }
 
-    private static TracePoint Point(ClosedCoupon coupon, ChanceBand chance) =>
-        new(coupon.CouponId, coupon.At, coupon.Evidence.Full, coupon.Evidence.Aided, coupon.Evidence.AllClean, chance);
+    private static string DigestOf(IEnumerable<ClosedCoupon> coupons) =>
+        Digest(
+            string.Join(
+                '\n',
+                coupons.Select(one =>
+                    $"{one.CouponId} {one.TestId} {one.At.UtcTicks} {one.Evidence.Full} {one.Evidence.Aided} {one.Evidence.Inside} {string.Join(' ', one.Evidence.Clean.OrderBy(seen => seen.Key, StringComparer.Ordinal).Select(seen => $"{seen.Key}={seen.Value}"))}"
+                )
+            )
+        );
+
+    private static string Digest(string text) => Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 }

@@ -40,7 +40,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                 .ThenBy(test => test)
         )
         {
-            tests.Add(await Test(known.FirstOrDefault(record => record.TestId == testId) ?? readiness.Begin(id, testId), cancel));
+            tests.Add(await Test(known.FirstOrDefault(record => record.TestId == testId) ?? readiness.Begin(id, testId, null), cancel));
         }
 
         return new StudentView(

@@ -12,14 +12,20 @@ public class PrescriptionTests
 
     private static IReadOnlyList<PrescribedItem> Of(TestTemplate test, Func<string, bool> clean, PractiserFacts? facts = null)
     {
-        var elements = TestElements.Of(test);
-        var state = ReadinessState.New(new SkillTest("asked", null, elements), ReadinessConstants.Defaults);
+        var asked = SkillTest.Of(test);
+        var state = ReadinessState.New(ReadinessConstants.Defaults);
         for (var day = 0; day < 8; day++)
         {
-            state.Fold(new CouponEvidence(day, true, false, elements.ToDictionary(name => name, clean)));
+            state.Fold(asked, new CouponEvidence(day, true, false, asked.Elements.ToDictionary(name => name, clean)));
         }
 
-        return Prescription.Of(test, state.On(8, 0.8), state.Gains(8, Prescription.Worked(test), Prescription.TimesAhead), facts ?? Facts, Prices);
+        return Prescription.Of(
+            test,
+            state.On(asked, 8, 0.8),
+            state.Gains(asked, 8, Prescription.Worked(test), Prescription.TimesAhead),
+            facts ?? Facts,
+            Prices
+        );
     }
 
     [Fact]

@@ -9,13 +9,14 @@ public class DecisionAdviceTests
 
     private static Standing After(int coupons, bool clean)
     {
-        var state = ReadinessState.New(new SkillTest("asked", null, Plate), ReadinessConstants.Defaults);
+        var test = new SkillTest("asked", null, Plate);
+        var state = ReadinessState.New(ReadinessConstants.Defaults);
         for (var index = 0; index < coupons; index++)
         {
-            state.Fold(new CouponEvidence(index, true, false, Plate.ToDictionary(name => name, _ => clean)));
+            state.Fold(test, new CouponEvidence(index, true, false, Plate.ToDictionary(name => name, _ => clean)));
         }
 
-        return state.On(coupons, 0.8);
+        return state.On(test, coupons, 0.8);
     }
 
     private static Advice Of(Standing standing, DecisionFacts facts, TestPolicy? policy = null) =>

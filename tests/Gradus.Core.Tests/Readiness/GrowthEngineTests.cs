@@ -98,11 +98,13 @@ public class GrowthEngineTests
     public void A_coupon_folded_into_a_kept_state_gives_the_same_bits_as_all_of_them_at_once()
     {
         var coupons = Enumerable.Range(0, 9).Select(index => Coupon(index, Pipe, name => name.Length % 3 > 0 || index > 4)).ToList();
-        var state = ReadinessState.New(Asked(Pipe), ReadinessConstants.Defaults);
-        coupons.Take(8).ToList().ForEach(coupon => state.Fold(coupon));
-        var kept = ReadinessState.FromBytes(Asked(Pipe), ReadinessConstants.Defaults, state.ToBytes());
-        Assert.Equal(Evaluate(Pipe, coupons, 8).Whole, kept.Fold(coupons[8]));
-        Assert.Throws<ArgumentException>(() => ReadinessState.FromBytes(Asked(Plate), ReadinessConstants.Defaults, state.ToBytes()));
+        var state = ReadinessState.New(ReadinessConstants.Defaults);
+        coupons.Take(8).ToList().ForEach(coupon => state.Fold(Asked(Pipe), coupon));
+        var kept = ReadinessState.FromBytes(ReadinessConstants.Defaults, state.ToBytes());
+        kept.Fold(Asked(Pipe), coupons[8]);
+        Assert.Equal(Evaluate(Pipe, coupons, 8).Whole, kept.Now(Asked(Pipe)));
+        Assert.Throws<ArgumentException>(() => ReadinessState.FromBytes(ReadinessConstants.Defaults, state.ToBytes().AsSpan(0, 400)));
+        Assert.Throws<ArgumentException>(() => ReadinessState.FromBytes(ReadinessConstants.Defaults, [1]));
     }
 
     // The model rounds nothing; this is the slack of its draws.

@@ -192,12 +192,26 @@ public class OneStudentTests
     {
         var other = Test("other", "SMAW", "2G");
         List<CouponEvidence> own = [.. Row(4, Asked, true).Select(coupon => coupon with { Day = coupon.Day + 10 }), Sitting(14, false)];
-        var state = ReadinessState.New(Asked, ReadinessConstants.Defaults);
-        Row(4, other, true).ForEach(coupon => state.FoldOther(other, coupon));
-        own.ForEach(coupon => state.Fold(coupon));
-        var kept = ReadinessState.FromBytes(Asked, ReadinessConstants.Defaults, state.ToBytes());
+        var state = ReadinessState.New(ReadinessConstants.Defaults);
+        Row(4, other, true).ForEach(coupon => state.Fold(other, coupon));
+        own.ForEach(coupon => state.Fold(Asked, coupon));
+        var kept = ReadinessState.FromBytes(ReadinessConstants.Defaults, state.ToBytes());
         var last = Sitting(15, false);
-        Assert.Equal(Evaluate(Asked, [.. own, last], 15, new TestHistory(other, Row(4, other, true))).Whole, kept.Fold(last));
+        kept.Fold(Asked, last);
+        Assert.Equal(Evaluate(Asked, [.. own, last], 15, new TestHistory(other, Row(4, other, true))).Whole, kept.Now(Asked));
+    }
+
+    [Fact]
+    public void To_ask_of_a_test_that_was_not_begun_changes_nothing()
+    {
+        var begun = Test("begun", "SMAW", "2G");
+        var state = ReadinessState.New(ReadinessConstants.Defaults);
+        Row(4, begun, true).ForEach(coupon => state.Fold(begun, coupon));
+        var before = state.ToBytes();
+        var now = state.Now(Asked);
+        Assert.Equal(now.Mean.Value, state.On(Asked, 3, 0.8).Whole.Mean.Value, 3);
+        Assert.Equal(before, state.ToBytes());
+        Assert.Equal(Evaluate(Asked, [], 3, new TestHistory(begun, Row(4, begun, true))).Whole, now);
     }
 
     [Fact]
