@@ -88,7 +88,7 @@ internal sealed class Hypothesis
 /// <summary>The fixed set of hypotheses: points of equal prior weight, normal in each axis, spread evenly.</summary>
 internal static class HypothesisSet
 {
-    public const int Count = 16;
+    public const int Count = 12;
     private const int Axes = 6;
 
     public static IReadOnlyList<double[]> Points { get; } =

@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Numerics.Tensors;
 using System.Runtime.InteropServices;
 
 namespace Gradus.Core.Readiness;
@@ -12,6 +13,7 @@ namespace Gradus.Core.Readiness;
 /// </summary>
 internal sealed class SkillFilter
 {
+    private const double Hopeless = 16; // in log-odds: one in nine million
     private const int Day = 0; // index of the day's effect in the state
     private readonly ReadinessConstants constants;
     private readonly Hypothesis[] hypotheses;
@@ -86,7 +88,7 @@ internal sealed class SkillFilter
             return;
         }
 
-        foreach (var one in hypotheses)
+        foreach (var one in Held())
         {
             var kept = Math.Exp(-days / one.ForgetDays);
             for (var part = 0; part < parts.Count; part++)
@@ -108,29 +110,39 @@ internal sealed class SkillFilter
             return 0;
         }
 
-        Span<double> along = new double[hypotheses[0].Size];
+        var size = hypotheses[0].Size;
+        Span<double> alongs = new double[observed.Count * size];
+        Span<double> times = stackalloc double[observed.Count];
         Span<double> risen = new double[parts.Count];
         var taught = Taught(own, observed);
         var before = LogSum();
-        foreach (var one in hypotheses)
+        foreach (var one in Held())
         {
             BeginDay(one, aided);
             Risen(one, own, risen);
-            foreach (var (element, clean) in observed)
+            for (var at = 0; at < observed.Count; at++)
             {
-                Along(one, own.Of[element], risen, along);
-                var (mean, variance) = (one.Mean[Day], along[Day]);
-                foreach (var part in own.Of[element])
+                var (element, clean) = observed[at];
+                var of = own.Of[element];
+                var along = alongs.Slice(at * size, size);
+                Along(one, of, risen, along);
+
+                // The covariance takes over all of the coupon at once, at the end: until then what was seen before is put on top of it.
+                for (var seen = 0; seen < at; seen++)
                 {
-                    mean += one.Mean[parts[part].Start] + (risen[part] * one.Mean[parts[part].Gain]);
-                    variance += along[parts[part].Start] + (risen[part] * along[parts[part].Gain]);
+                    var earlier = alongs.Slice(seen * size, size);
+                    TensorPrimitives.MultiplyAdd(earlier, times[seen] * Dot(of, risen, earlier), along, along);
                 }
 
+                var mean = Dot(of, risen, one.Mean);
+                var variance = Dot(of, risen, along);
                 var (logChance, toMean, toVariance) = LogisticMoments.Of(mean, variance, clean, one.Misread);
                 one.LogWeight += logChance;
-                Update(one, along, toMean / variance, (toVariance - variance) / (variance * variance));
+                TensorPrimitives.MultiplyAdd(along, toMean / variance, one.Mean, one.Mean);
+                times[at] = (toVariance - variance) / (variance * variance);
             }
 
+            Update(one, alongs, times);
             foreach (var (part, coupons) in taught)
             {
                 one.Practice[part] += coupons;
@@ -139,7 +151,9 @@ internal sealed class SkillFilter
             Wander(one, one.WanderPerCoupon * one.WanderPerCoupon, own.Counts.Select(part => part.Part));
         }
 
-        return LogSum() - before;
+        var after = LogSum();
+        Forsake();
+        return after - before;
     }
 
     /// <summary>
@@ -155,9 +169,9 @@ internal sealed class SkillFilter
         Span<double> risen = new double[parts.Count];
         var means = new double[own.Of.Length];
         var slopes = new double[own.Of.Length];
-        var taught = Taught(own, [.. own.Of.Index().Select(one => (one.Index, true))]);
+        var taught = Taught(own, [.. own.Of.Index().Select(one => (one.Index, false))]); // something in it was rejected
         var (before, clean) = (LogSum(), 0.0);
-        foreach (var one in hypotheses)
+        foreach (var one in Held())
         {
             BeginDay(one, aided: false);
             Risen(one, own, risen);
@@ -214,7 +228,8 @@ internal sealed class SkillFilter
             var (chance, toMean, toVariance, allClean) = LogisticMoments.NotAll(means, slopes, sound);
             clean += weight * allClean;
             one.LogWeight += Math.Log(chance);
-            Update(one, along, toMean / Math.Sqrt(variance), (toVariance - 1) / variance);
+            TensorPrimitives.MultiplyAdd(along, toMean / Math.Sqrt(variance), one.Mean, one.Mean);
+            Update(one, along, [(toVariance - 1) / variance]);
             foreach (var (part, coupons) in taught)
             {
                 one.Practice[part] += coupons;
@@ -223,7 +238,9 @@ internal sealed class SkillFilter
             Wander(one, one.WanderPerCoupon * one.WanderPerCoupon, own.Counts.Select(part => part.Part));
         }
 
-        return (LogSum() - before, clean);
+        var after = LogSum();
+        Forsake();
+        return (after - before, clean);
     }
 
     /// <summary>How likely each hypothesis is by now; they add up to 1.</summary>
@@ -338,7 +355,7 @@ internal sealed class SkillFilter
 
     private void Couple(int start, int gain, double covariance)
     {
-        foreach (var one in hypotheses)
+        foreach (var one in Held())
         {
             one.Covariance[(start * one.Size) + gain] = one.Covariance[(gain * one.Size) + start] = one.Scale * covariance;
         }
@@ -371,6 +388,19 @@ internal sealed class SkillFilter
         return most + Math.Log(hypotheses.Sum(one => Math.Exp(one.LogWeight - most)));
     }
 
+    // The hypotheses that are still held.
+    private IEnumerable<Hypothesis> Held() => hypotheses.Where(one => !double.IsNegativeInfinity(one.LogWeight));
+
+    // What foretold so badly that it cannot come back is not carried along any further.
+    private void Forsake()
+    {
+        var most = hypotheses.Max(one => one.LogWeight);
+        foreach (var one in Held().Where(one => one.LogWeight < most - Hopeless))
+        {
+            one.LogWeight = double.NegativeInfinity;
+        }
+    }
+
     private void BeginDay(Hypothesis one, bool aided)
     {
         for (var other = 0; other < used; other++)
@@ -380,6 +410,18 @@ internal sealed class SkillFilter
 
         one.Mean[Day] = aided ? constants.AidLift : 0;
         one.Covariance[Day] = (one.DaySpread * one.DaySpread) + (aided ? constants.AidSpread * constants.AidSpread : 0);
+    }
+
+    /// <summary>What an element's parts have in some numbers of the state, the day's effect among them.</summary>
+    private double Dot(int[] of, Span<double> risen, ReadOnlySpan<double> numbers)
+    {
+        var sum = numbers[Day];
+        foreach (var part in of)
+        {
+            sum += numbers[parts[part].Start] + (risen[part] * numbers[parts[part].Gain]);
+        }
+
+        return sum;
     }
 
     // The two loops below are where the time goes, so they are written on vectors: the state is padded to a whole number of them.
@@ -399,24 +441,32 @@ internal sealed class SkillFilter
         }
     }
 
-    private void Update(Hypothesis one, Span<double> along, double toMean, double toCovariance)
+    /// <summary>Adds the squares of some directions, each so many times, to the covariance.</summary>
+    private void Update(Hypothesis one, Span<double> alongs, ReadOnlySpan<double> times)
     {
-        var step = MemoryMarshal.Cast<double, Vector<double>>(along)[..Vectors()];
-        var mean = MemoryMarshal.Cast<double, Vector<double>>(one.Mean.AsSpan());
-        for (var at = 0; at < step.Length; at++)
-        {
-            mean[at] += step[at] * toMean;
-        }
-
-        var times = new Vector<double>(toCovariance);
+        var size = one.Size;
+        var width = Vector<double>.Count;
         for (var row = 0; row < used; row++)
         {
-            // In this order the matrix stays symmetric to the last bit, and half of it is enough to keep.
-            var covariance = Row(one, row);
-            var own = new Vector<double>(along[row]);
-            for (var at = 0; at < step.Length; at++)
+            // Up to the diagonal; what is beyond it is the same.
+            var covariance = Row(one, row)[..((row / width) + 1)];
+            for (var seen = 0; seen < times.Length; seen++)
             {
-                covariance[at] += step[at] * own * times;
+                var along = MemoryMarshal.Cast<double, Vector<double>>(alongs.Slice(seen * size, size))[..covariance.Length];
+                var own = new Vector<double>(alongs[(seen * size) + row] * times[seen]);
+                for (var at = 0; at < covariance.Length; at++)
+                {
+                    covariance[at] += along[at] * own;
+                }
+            }
+        }
+
+        var numbers = one.Covariance;
+        for (var row = 1; row < used; row++)
+        {
+            for (var column = 0; column < row; column++)
+            {
+                numbers[(column * size) + row] = numbers[(row * size) + column];
             }
         }
     }

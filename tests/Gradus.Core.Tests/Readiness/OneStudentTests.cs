@@ -100,7 +100,7 @@ public class OneStudentTests
                         ).Whole.Mean.Value;
                     Assert.True(With(true) >= With(false) - Slack);
                 },
-                iter: 300
+                iter: 100
             );
 
     [Fact]
