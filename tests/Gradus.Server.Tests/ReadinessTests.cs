@@ -185,6 +185,42 @@ public sealed class ReadinessTests : IAsyncDisposable
     }
 
     [Fact]
+    public async Task More_elements_than_a_state_can_hold_are_refused_and_a_decade_of_tests_is_not()
+    {
+        var client = server.CreateClient();
+        object Earlier(int elements) =>
+            new
+            {
+                process = "SMAW",
+                product = "plate",
+                position = "3G",
+                openRoot = true,
+                elements = Enumerable.Range(0, elements).Select(index => $"e{index}"),
+                coupons = Array.Empty<object>(),
+            };
+        Task<HttpResponseMessage> Ask(int tests, int elements) =>
+            client.PostAsJsonAsync(
+                "/api/readiness/evaluate",
+                new
+                {
+                    elements = Plate,
+                    coupons = Array.Empty<object>(),
+                    today = 1,
+                    traits = new
+                    {
+                        process = "SMAW",
+                        product = "plate",
+                        position = "3G",
+                        openRoot = true,
+                    },
+                    earlier = Enumerable.Range(0, tests).Select(_ => Earlier(elements)),
+                }
+            );
+        Assert.Equal(HttpStatusCode.OK, (await Ask(40, 12)).StatusCode);
+        Assert.Contains("earlier", await (await Ask(11, 60)).Fields(400));
+    }
+
+    [Fact]
     public async Task A_school_is_fitted_by_careers_too()
     {
         var client = server.CreateClient();

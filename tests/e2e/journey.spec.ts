@@ -81,6 +81,8 @@ test('from a free booth to a signed decision that outlives the server', async ({
 
   await page.getByRole('tab', { name: 'Look and close' }).click()
   await expect(page.getByText('without it')).toBeVisible()
+  // The finding comes back with the server's answer, above the button, which moves down by it.
+  await expect(page.getByRole('button', { name: 'Take back Undercut' })).toBeVisible()
   await page.getByRole('button', { name: 'Close with this verdict' }).click()
   await expect(page.getByText(/Closed by Greta Lindqvist-Moe/)).toBeVisible()
 

@@ -22,7 +22,7 @@ public static class ConstantsFit
     private const double Penalty = 0.5; // of a standard unit away from where the fit began, squared
     private const int MostIterations = 12;
     private const double Step = 1e-3;
-    private const int Hypotheses = 12;
+    private const int Hypotheses = 8;
     private const double Steepness = 100;
     private const double MostMisread = 0.2;
 

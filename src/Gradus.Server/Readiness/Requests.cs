@@ -205,6 +205,10 @@ internal static class ReadinessRules
     public const int MostElements = 60;
     public const int MostCoupons = 6000;
 
+    // The state of a student grows with their square.
+    public const int MostTogether = 600;
+    public static readonly string TooMany = $"At most {MostTogether} elements over all tests together.";
+
     public static bool IsName(string? name) => name is { Length: > 0 and <= 60 };
 
     public static IRuleBuilderOptions<T, IReadOnlyList<string?>?> IsElements<T>(this IRuleBuilder<T, IReadOnlyList<string?>?> rule) =>
@@ -264,6 +268,9 @@ public sealed class EvaluateRequestValidator : AbstractValidator<EvaluateRequest
         RuleFor(request => request.Earlier)
             .Must(earlier => earlier is null || (earlier.Count <= MostEarlier && earlier.All(one => one is not null)))
             .WithMessage($"At most {MostEarlier} earlier tests, none null.");
+        RuleFor(request => request.Earlier)
+            .Must(earlier => earlier is null || earlier.Sum(one => one?.Elements?.Count ?? 0) <= ReadinessRules.MostTogether)
+            .WithMessage(ReadinessRules.TooMany);
         RuleForEach(request => request.Earlier).SetValidator(new EarlierRequestValidator()!);
         RuleFor(request => request.Constants)
             .Must(constants => constants is null || ReadinessConstants.Problem(constants) is null)
@@ -298,6 +305,9 @@ public sealed class FitStudentValidator : AbstractValidator<FitStudent>
                 )
             )
             .WithMessage($"Give 1 to {MostTests} tests, none twice.");
+        RuleFor(student => student.Tests)
+            .Must(tests => tests is null || tests.Sum(test => test?.Elements?.Count ?? 0) <= ReadinessRules.MostTogether)
+            .WithMessage(ReadinessRules.TooMany);
         RuleForEach(student => student.Tests).SetValidator(new FitTestValidator()!);
         RuleFor(student => student.Coupons)
             .Must(coupons => coupons is not null && coupons.All(coupon => coupon is not null))
