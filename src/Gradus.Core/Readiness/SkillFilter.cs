@@ -180,12 +180,7 @@ internal sealed class SkillFilter
             Span<double> counts = new double[one.Size];
             for (var element = 0; element < means.Length; element++)
             {
-                means[element] = one.Mean[Day];
-                foreach (var part in own.Of[element])
-                {
-                    means[element] += one.Mean[parts[part].Start] + (risen[part] * one.Mean[parts[part].Gain]);
-                }
-
+                means[element] = Dot(own.Of[element], risen, one.Mean);
                 var rejected = 1 / (1 + Math.Exp(means[element]));
                 counts[Day] += rejected;
                 foreach (var part in own.Of[element])
@@ -215,13 +210,7 @@ internal sealed class SkillFilter
 
             for (var element = 0; element < slopes.Length; element++)
             {
-                slopes[element] = along[Day];
-                foreach (var part in own.Of[element])
-                {
-                    slopes[element] += along[parts[part].Start] + (risen[part] * along[parts[part].Gain]);
-                }
-
-                slopes[element] /= Math.Sqrt(variance);
+                slopes[element] = Dot(own.Of[element], risen, along) / Math.Sqrt(variance);
             }
 
             var weight = Math.Exp(one.LogWeight - before);
