@@ -24,7 +24,6 @@ public static class ConstantsFit
     private const double Step = 1e-3;
     private const int Hypotheses = 8;
     private const double Steepness = 100;
-    private const double MostMisread = 0.2;
 
     private sealed record Free(
         string Name,
@@ -51,7 +50,7 @@ public static class ConstantsFit
         new("wander", 0.7, c => Math.Log(c.WanderPerCoupon), (c, x) => c with { WanderPerCoupon = Math.Exp(x) }),
         new("wanderDay", 0.7, c => Math.Log(c.WanderPerDay), (c, x) => c with { WanderPerDay = Math.Exp(x) }),
         new("forget", 0.7, c => Math.Log(c.ForgetDays), (c, x) => c with { ForgetDays = Math.Exp(x) }),
-        new("misread", 0.7, c => Math.Log(c.Misread), (c, x) => c with { Misread = Math.Min(MostMisread, Math.Exp(x)) }),
+        new("misread", 0.7, c => Math.Log(c.Misread), (c, x) => c with { Misread = Math.Min(ReadinessConstants.MostMisread, Math.Exp(x)) }),
     ];
 
     /// <summary>

@@ -18,7 +18,7 @@ internal sealed class Hypothesis
 
         // How far students differ is in doubt too: some are further from the middle than a normal distribution has them.
         Scale = Math.Exp(2 * constants.Doubt * point[4]);
-        Misread = Math.Min(constants.Misread * Math.Exp(constants.MisreadSpread * point[5]), MostMisread);
+        Misread = Math.Min(constants.Misread * Math.Exp(constants.MisreadSpread * point[5]), ReadinessConstants.MostMisread);
         Size = Width;
         (Mean, Covariance) = (new double[Size], new double[Size * Size]);
     }
@@ -29,8 +29,6 @@ internal sealed class Hypothesis
         (WanderPerCoupon, WanderPerDay, LogWeight) = (other.WanderPerCoupon, other.WanderPerDay, other.LogWeight);
         (Size, Practice, Mean, Covariance) = (other.Size, [.. other.Practice], [.. other.Mean], [.. other.Covariance]);
     }
-
-    private const double MostMisread = 0.2;
 
     public double Pace { get; }
     public double ForgetDays { get; }

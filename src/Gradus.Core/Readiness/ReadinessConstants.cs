@@ -58,6 +58,9 @@ public sealed record ReadinessConstants(
     /// <summary>The documented defaults; their sources stand beside them in the file.</summary>
     public static ReadinessConstants Defaults { get; } = CoreJson.ReadEmbedded<ReadinessConstants>("Readiness/constants.json");
 
+    /// <summary>More than this nobody misreads.</summary>
+    internal const double MostMisread = 0.2;
+
     /// <summary>False for constants that were fitted to an earlier model: they mean something else.</summary>
     [JsonIgnore]
     public bool IsOfThisModel => Version.Split('+')[0] == Defaults.Version;
@@ -96,7 +99,7 @@ public sealed record ReadinessConstants(
             : !over0.All(value => value is > 0 and < 1e5) ? "The general spread, pace and forgetting are over 0."
             : !from0.All(value => value is >= 0 and <= Most) ? $"Spreads lie from 0 to {Most:0}."
             : constants.FailedPractice is not (>= 0 and <= 1) ? "failedPractice lies from 0 to 1."
-            : constants.Misread is not (>= 0 and <= 0.2) ? "misread lies from 0 to 0.2."
+            : constants.Misread is not (>= 0 and <= MostMisread) ? "misread lies from 0 to 0.2."
             : constants.GainWithStart is not (> -1 and < 1) ? "gainWithStart lies between -1 and 1."
             : !constants
                 .Offsets.Values.Concat(constants.Parts.Select(part => part.Gain))

@@ -147,12 +147,7 @@ internal sealed class SkillFilter
             }
 
             Update(one, alongs, times);
-            foreach (var (part, coupons) in taught)
-            {
-                one.Practice[part] += coupons;
-            }
-
-            Wander(one, one.WanderPerCoupon * one.WanderPerCoupon, own.Counts.Select(part => part.Part));
+            Practise(one, own, taught);
         }
 
         var after = LogSum();
@@ -223,12 +218,7 @@ internal sealed class SkillFilter
             one.LogWeight += Math.Log(chance);
             TensorPrimitives.MultiplyAdd(along, toMean / Math.Sqrt(variance), one.Mean, one.Mean);
             Update(one, along, [(toVariance - 1) / variance]);
-            foreach (var (part, coupons) in taught)
-            {
-                one.Practice[part] += coupons;
-            }
-
-            Wander(one, one.WanderPerCoupon * one.WanderPerCoupon, own.Counts.Select(part => part.Part));
+            Practise(one, own, taught);
         }
 
         var after = LogSum();
@@ -368,6 +358,17 @@ internal sealed class SkillFilter
         }
 
         return [.. own.Counts.Where(one => sums[one.Part] > 0).Select(one => (one.Part, sums[one.Part] / one.Count))];
+    }
+
+    /// <summary>A coupon was made: its practice counts, and what the curve does not tell changes.</summary>
+    private void Practise(Hypothesis one, TestRows own, List<(int Part, double Coupons)> taught)
+    {
+        foreach (var (part, coupons) in taught)
+        {
+            one.Practice[part] += coupons;
+        }
+
+        Wander(one, one.WanderPerCoupon * one.WanderPerCoupon, own.Counts.Select(part => part.Part));
     }
 
     private IEnumerable<int> Triangle()
