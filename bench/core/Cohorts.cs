@@ -111,7 +111,7 @@ internal static class Cohorts
             student.ForEach(one => state.Fold(one.Test, one.Coupon));
             foreach (var test in tests)
             {
-                state.On(test, 1000, 0.8);
+                state.On(test, 1000, new Bar(0.8, 0.6));
             }
 
             return state;

@@ -76,7 +76,7 @@ internal static class Practice
             var facts = new PractiserFacts(true, period, null, new Dictionary<string, int>(), LoggedWork.None);
             var items = Prescription.Of(
                 test,
-                state.On(asked, day, 0.8),
+                state.On(asked, day, new Bar(0.8, 0.6)),
                 state.Gains(asked, day, Prescription.Worked(test), Prescription.TimesAhead),
                 facts,
                 Prices

@@ -17,6 +17,8 @@ public sealed class Decision
     public Guid StudentId { get; init; }
     public required string TestId { get; init; }
     public DecisionKind Kind { get; init; }
+
+    /// <summary>Why, in the words of who signed; empty when it was signed as advised.</summary>
     public required string Reason { get; init; }
 
     /// <summary>The readiness of that moment.</summary>
@@ -26,6 +28,11 @@ public sealed class Decision
     public Advice? Advice { get; init; }
     public DateTimeOffset SignedAt { get; init; }
     public Guid SignedBy { get; init; }
+
+    /// <summary>When it was taken back; null while it holds. It stays in the history.</summary>
+    public DateTimeOffset? WithdrawnAt { get; set; }
+    public Guid? WithdrawnBy { get; set; }
+    public string? WithdrawnReason { get; set; }
 
     /// <summary>What was signed: a retried signature has the same content.</summary>
     public object Content =>

@@ -82,4 +82,32 @@ internal static class KeptShapes
 {
     /// <summary>Version 1 only began to be marked: what was kept before has the same shape.</summary>
     public static readonly IReadOnlyList<Action<JsonObject>> Marked = [_ => { }];
+
+    /// <summary>Version 2 tells the inside and the chance of passing everything; until a row is worked out anew, as much as was known.</summary>
+    public static readonly IReadOnlyList<Action<JsonObject>> Standing =
+    [
+        .. Marked,
+        shape => (shape["inside"], shape["passing"]) = (shape["whole"]?.DeepClone(), shape["whole"]?.DeepClone()),
+    ];
+
+    /// <summary>Version 2 says the advice in a few words and a sentence, where there were only reasons.</summary>
+    public static readonly IReadOnlyList<Action<JsonObject>> Advice =
+    [
+        .. Marked,
+        shape =>
+        {
+            shape["says"] = (string?)shape["kind"] switch
+            {
+                "testNow" => "Test now",
+                "practise" => $"Practise {shape["coupons"]} more",
+                _ => "Hold",
+            };
+            shape["why"] = string.Join(' ', (shape["reasons"] as JsonArray ?? []).Select(one => (string?)one));
+            shape["weakest"] = "";
+            foreach (var gate in (shape["gates"] as JsonArray ?? []).OfType<JsonObject>())
+            {
+                gate["lifts"] = "";
+            }
+        },
+    ];
 }

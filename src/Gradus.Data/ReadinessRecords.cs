@@ -24,7 +24,10 @@ public sealed record ReadinessRecord
     /// <summary>The latest full coupons, oldest first: what the gates look at.</summary>
     public required List<RecentCoupon> Recent { get; set; }
 
-    /// <summary>The whole chance right after each of the latest coupons.</summary>
+    /// <summary>The last sitting of the test; null before the first.</summary>
+    public SatBefore? LastSitting { get; set; }
+
+    /// <summary>The chance of passing everything right after each of the latest coupons.</summary>
     public required List<TracePoint> Trace { get; set; }
 }
 

@@ -64,6 +64,8 @@ builder
     .AddScoped<VerdictReview>()
     .AddScoped<EvidenceReader>()
     .AddScoped<ReadinessBook>()
+    .AddScoped<ReadyReader>()
+    .AddScoped<ReachedReader>()
     .AddScoped<ResultBook>()
     .AddScoped<StudentReader>()
     .AddScoped<DecisionBook>()
@@ -75,6 +77,7 @@ builder
     .AddScoped<CutBook>()
     .AddScoped<FloorReader>()
     .AddScoped<DemoSchool>();
+builder.Services.AddSingleton<ReadinessRenewal>().AddHostedService(services => services.GetRequiredService<ReadinessRenewal>());
 builder.Services.AddSingleton<WeekJobs>().AddSingleton<ModelInUse>().AddSingleton<ModelFitting>();
 builder.Services.AddSingleton<IPasswordHasher<Instructor>, PasswordHasher<Instructor>>();
 foreach (var found in AssemblyScanner.FindValidatorsInAssemblyContaining<LengthRequestValidator>())
@@ -90,7 +93,7 @@ builder.Services.ConfigureHttpJsonOptions(json =>
 });
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
 builder.Services.AddProblemDetails(problems => problems.CustomizeProblemDetails = Problems.NameTheField);
-builder.Services.AddOpenApi(openApi => openApi.AddDocumentTransformer(ApiDocument.Tidy));
+builder.Services.AddOpenApi(openApi => openApi.AddDocumentTransformer(ApiDocument.Tidy).AddSchemaTransformer(ApiDocument.TellChances));
 if (!isDocumentRun)
 {
     builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(options.KeyFolder)).SetApplicationName("gradus");

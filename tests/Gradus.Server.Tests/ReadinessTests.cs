@@ -271,7 +271,7 @@ public sealed class ReadinessTests : IAsyncDisposable
         async Task<(int Points, double Mean)> Now()
         {
             var view = await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}/tests/P8/readiness");
-            return (view.GetProperty("trace").GetArrayLength(), view.GetProperty("whole").GetProperty("mean").GetDouble());
+            return (view.GetProperty("trace").GetArrayLength(), view.GetProperty("passing").GetProperty("mean").GetDouble());
         }
 
         var begin = await Now();
@@ -303,7 +303,7 @@ public sealed class ReadinessTests : IAsyncDisposable
         var (student, other) = (await client.AddStudent(), await client.AddStudent());
         async Task<JsonElement> On(string testId, Guid whose) =>
             await client.GetFromJsonAsync<JsonElement>($"/api/students/{whose}/tests/{testId}/readiness");
-        async Task<double> Mean(string testId, Guid whose) => (await On(testId, whose)).GetProperty("whole").GetProperty("mean").GetDouble();
+        async Task<double> Mean(string testId, Guid whose) => (await On(testId, whose)).GetProperty("passing").GetProperty("mean").GetDouble();
         async Task<Guid> Weld()
         {
             server.Clock.Advance(TimeSpan.FromHours(1));
@@ -317,11 +317,11 @@ public sealed class ReadinessTests : IAsyncDisposable
         Assert.Equal(begun, await Mean("P10", other));
         await Weld();
         var lent = await On("P10", student);
-        Assert.True(lent.GetProperty("whole").GetProperty("mean").GetDouble() > begun);
+        Assert.True(lent.GetProperty("passing").GetProperty("mean").GetDouble() > begun);
         Assert.Equal(0, lent.GetProperty("trace").GetArrayLength());
         var last = await Weld();
         var more = await Mean("P10", student);
-        Assert.True(more > lent.GetProperty("whole").GetProperty("mean").GetDouble());
+        Assert.True(more > lent.GetProperty("passing").GetProperty("mean").GetDouble());
         Assert.Equal(begun, await Mean("P10", other));
 
         // What it says on the coupon of another test before anything is closed on it is what was lent.
@@ -399,6 +399,9 @@ public sealed class ReadinessTests : IAsyncDisposable
                 .GetProperty("rows")
                 .EnumerateArray()
                 .Single(row => row.GetProperty("studentId").GetGuid() == student);
+        Assert.Equal("practise", (await Row()).GetProperty("advised").GetString());
+        Assert.EndsWith(", one cut open", (await Row()).GetProperty("says").GetString(), StringComparison.Ordinal);
+        (await client.DeleteAsync($"/api/students/{student}/safety")).EnsureSuccessStatusCode();
         Assert.Equal("hold", (await Row()).GetProperty("advised").GetString());
         (await client.PutAsync($"/api/students/{student}/safety", null)).EnsureSuccessStatusCode();
         var policy = (await client.GetFromJsonAsync<JsonElement>("/api/policies/P8"))
@@ -409,6 +412,7 @@ public sealed class ReadinessTests : IAsyncDisposable
         (eased["school"], eased["destructive"], eased["fitUpUnaided"]) = ("runOfClean", Value("false"), Value("false"));
         (await client.PutAsJsonAsync("/api/policies/P8", eased)).EnsureSuccessStatusCode();
         Assert.Equal("testNow", (await Row()).GetProperty("advised").GetString());
+        Assert.Equal("decide", (await Row()).GetProperty("group").GetString());
         eased["barLower"] = Value("0.95");
         Assert.Equal(["barLower"], await (await client.PutAsJsonAsync("/api/policies/P8", eased)).Fields(400));
     }

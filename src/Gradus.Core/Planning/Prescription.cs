@@ -259,21 +259,7 @@ public static class Prescription
         );
     }
 
-    private static string Part(Stage stage, string? place)
-    {
-        var name = stage switch
-        {
-            Stage.FitUp => "the fit-up",
-            Stage.Hot => "the hot pass",
-            _ => $"the {stage.ToString().ToLowerInvariant()}",
-        };
-        return place switch
-        {
-            null => name,
-            "side" => $"{name} at the sides",
-            _ => $"{name} at the {place}",
-        };
-    }
+    private static string Part(Stage stage, string? place) => new Element("", JsonNamingPolicy.CamelCase.ConvertName(stage.ToString()), place).Words;
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 

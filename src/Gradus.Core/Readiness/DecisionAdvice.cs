@@ -1,128 +1,95 @@
 using System.Collections.Concurrent;
 using System.Globalization;
-using Gradus.Core.Measure;
 using MathNet.Numerics.Distributions;
 
 namespace Gradus.Core.Readiness;
 
-/// <summary>What the record says that the gates ask for. Null where nothing was recorded.</summary>
-/// <param name="DestructivelyTested">Coupons that were bent, broken, etched or shot...</param>
-/// <param name="DestructivelyFailed">...and those of which a specimen failed.</param>
-/// <param name="CanJudge">False while the limits that the test is judged by are not entered.</param>
-/// <param name="FullInWindow">Full coupons under test rules, unaided, within the policy's days.</param>
-/// <param name="CleanRun">Clean full coupons under test rules up to now, without a rejected one between.</param>
-/// <param name="RepeatedFault">The fault, in words, that all of the last three full coupons were rejected for.</param>
-public sealed record DecisionFacts(
-    bool CanJudge,
-    int FullInWindow,
-    bool? LastFullClean,
-    int CleanRun,
-    int DestructivelyTested,
-    int DestructivelyFailed,
-    string? RepeatedFault,
-    bool? FitUpUnaided,
-    bool SafetySignedOff
-);
-
-/// <summary>What is advised.</summary>
-public enum Advised
-{
-    TestNow,
-    Practise,
-    Hold,
-}
-
-/// <summary>A gate: what the policy asks for first, and whether it is met.</summary>
-/// <param name="Id">The setting of the policy that asks for it, or <c>canJudge</c>.</param>
-public sealed record Gate(string Id, string Asks, bool Met);
-
-/// <summary>The expected cost of practising so many full coupons first and then sitting the test until it is passed.</summary>
-public sealed record LookAhead(int Coupons, double Chance, double Cost);
-
-/// <summary>What a run of clean coupons shows.</summary>
-/// <param name="Reliability90">With 90 % confidence the chance of a clean coupon is at least this: success run, C = 1 - R^k.</param>
-/// <param name="JeffreysLower">Lower end of the one-sided 95 % Jeffreys interval of k clean ones of k.</param>
-public sealed record RunShows(int Clean, double Reliability90, double JeffreysLower);
-
-/// <summary>The advice with its grounds. An instructor decides.</summary>
-/// <param name="Passing">The chance of passing everything: a clean coupon times no hidden fault.</param>
-/// <param name="HiddenFree">The chance that a coupon which looks clean passes its bends, breaks or film.</param>
-/// <param name="Coupons">With <see cref="Advised.Practise"/>: how many full coupons.</param>
-/// <param name="Reasons">Why, in sentences.</param>
-/// <param name="WouldChange">What would change the answer, in sentences.</param>
-public sealed record Advice(
-    Advised Kind,
-    int Coupons,
-    ChanceBand Passing,
-    Chance HiddenFree,
-    IReadOnlyList<Gate> Gates,
-    IReadOnlyList<LookAhead> Ahead,
-    RunShows Run,
-    IReadOnlyList<string> Reasons,
-    IReadOnlyList<string> WouldChange
-);
-
-/// <summary>Weighs readiness, gates and costs into an advice. Pure.</summary>
+/// <summary>Weighs readiness and gates into one advice. Pure.</summary>
 public static class DecisionAdvice
 {
-    private const int MostAhead = 12;
     private const double Confidence = 0.9;
 
-    // When the bar is not in sight: so many coupons, then it is weighed anew. A chosen default.
-    private const int LookAgainAfter = 3;
+    // Wider than this the number says nothing. A chosen default.
+    private const double WidestInterval = 0.6;
 
-    // Of coupons that look clean, how many pass inside: nine of ten before any was cut, worth ten coupons. A chosen default.
-    private const double HiddenFreeBefore = 9;
-    private const double HiddenFailedBefore = 1;
+    // After fewer whole coupons nobody is sent back to something else, however they came out. A chosen default.
+    private const int Some = 5;
 
-    // Quantiles take a search each, and a board of hundreds asks for the same few: by what was cut and failed, and by the length of a run.
-    private static readonly ConcurrentDictionary<(int Tested, int Failed), (double Mean, double Lower, double Upper)> Inside = new();
+    // A chance so near to the bar is called just over or just under it.
+    private const double Just = 0.03;
+
+    // What so many more coupons add, in the mean, is called little below that.
+    private const int LooksAhead = 4;
+    private const double Little = 0.03;
+
+    // The weakest stage is worked on first when it stands so much below the next. A chosen default.
+    private const double ClearlyWeaker = 0.08;
+
+    private static readonly string[] Small =
+    [
+        "no",
+        "one",
+        "two",
+        "three",
+        "four",
+        "five",
+        "six",
+        "seven",
+        "eight",
+        "nine",
+        "ten",
+        "eleven",
+        "twelve",
+    ];
+
+    // Quantiles take a search each, and a board of hundreds asks for the same few: by the length of a run.
     private static readonly ConcurrentDictionary<int, RunShows> Runs = new();
 
-    /// <summary>The advice for a student who stands as given, under a policy.</summary>
-    public static Advice Of(TestPolicy policy, Standing standing, DecisionFacts facts)
+    /// <summary>Whether so little is known that the chance is not shown as a number.</summary>
+    public static bool TooLittleToTell(ChanceBand passing) => passing.Upper.Value - passing.Lower.Value > WidestInterval;
+
+    /// <summary>The advice for a student who stands as given on a test with these elements, under a policy.</summary>
+    public static Advice Of(TestPolicy policy, SkillTest test, Standing standing, DecisionFacts facts)
     {
-        var inside = Inside.GetOrAdd((facts.DestructivelyTested, facts.DestructivelyFailed), InsideOf);
-        Chance Times(Chance chance, double factor) => Chance.Of(chance.Value * factor);
-        var passing = new ChanceBand(
-            Times(standing.Whole.Mean, inside.Mean),
-            Times(standing.Whole.Lower, inside.Lower),
-            Times(standing.Whole.Upper, inside.Upper)
-        );
-        var gates = Gates(policy, facts).ToList();
-        var ahead = Enumerable
-            .Range(0, MostAhead + 1)
-            .Select(coupons =>
-            {
-                var chance = Math.Max(standing.Forecast.Means[coupons] * inside.Mean, 1e-3);
-                return new LookAhead(coupons, chance, (coupons * policy.CouponCost) + (policy.SittingCost / chance));
-            })
-            .ToList();
-        var cheapest = ahead.MinBy(one => one.Cost)!;
-        var run = RunOf(facts.CleanRun);
-        var enough =
-            policy.School == ReadinessSchool.Probability
-                ? passing.Mean.Value >= policy.BarMean && passing.Lower.Value >= policy.BarLower
-                : facts.CleanRun >= policy.RunLength;
+        var gates = Gates(policy, standing, facts).ToList();
         var missing = gates.Where(gate => !gate.Met).ToList();
-        var coupons =
-            policy.School == ReadinessSchool.Probability
-                ? ahead.FirstOrDefault(one => one.Coupons > 0 && one.Chance >= policy.BarMean)?.Coupons ?? LookAgainAfter
-                : Math.Max(1, policy.RunLength - facts.CleanRun);
+        var passing = standing.Passing;
+        var byRun = policy.School == ReadinessSchool.RunOfClean;
+        var enough = byRun ? facts.CleanRun >= policy.RunLength : passing.Mean.Value >= policy.BarMean && passing.Lower.Value >= policy.BarLower;
+
+        // Who is under the bar practises, whatever else is missing; more coupons only to be sure help where the chance could be high enough.
+        var isUnsure = missing.Exists(gate => gate.Id is "leastFullCoupons" or "bandWidth");
+        var isSettled = !enough && (!isUnsure || (!byRun && facts.FullCoupons >= Some && passing.Upper.Value < policy.BarMean));
         var kind =
-            missing.Count > 0 ? Advised.Hold
+            facts.LastSitting is { Passed: true } ? Advised.Passed
+            : missing.Exists(gate => gate.Kind == GateKind.Stop) ? Advised.Hold
+            : missing.Count > 0 && !isSettled ? Advised.NotEnough
             : enough ? Advised.TestNow
             : Advised.Practise;
+        var more = kind == Advised.Practise ? MoreOf(policy, standing, facts) : null;
+        var weakest = test.Elements.Zip(standing.Elements).MinBy(one => one.Second.Value).First;
+        var (says, why) = kind switch
+        {
+            Advised.Hold => Stopped(policy, missing.First(gate => gate.Kind == GateKind.Stop), facts),
+            Advised.NotEnough => Needs(policy, missing, facts, passing),
+            Advised.TestNow => Ready(policy, standing, facts),
+            Advised.Passed => ($"Passed {Day(facts.LastSitting!.Day)}", "Choose the next target."),
+            _ => Practise(policy, standing, facts, more, weakest, missing.Exists(gate => gate.Id == "destructive")),
+        };
+        var takeBack = facts.SignedTestNow && kind is not (Advised.TestNow or Advised.Passed);
         return new Advice(
             kind,
-            kind == Advised.Practise ? coupons : 0,
+            takeBack ? $"Take back: {Uncapital(says)}" : says,
+            why,
+            takeBack,
+            more,
+            weakest,
             passing,
-            Chance.Of(inside.Mean),
+            standing.Inside.Mean,
+            TooLittleToTell(passing),
             gates,
-            ahead,
-            run,
-            [.. Reasons(policy, facts, passing, inside.Mean, missing, cheapest, ahead[0])],
-            [.. WouldChange(policy, facts, missing, enough, coupons, ahead, inside.Mean)]
+            RunOf(facts.CleanRun),
+            [.. WouldChange(policy, missing, kind, more, standing)]
         );
     }
 
@@ -137,118 +104,239 @@ public static class DecisionAdvice
             )
         );
 
-    private static (double Mean, double Lower, double Upper) InsideOf((int Tested, int Failed) cut)
+    // Stops first, the gravest before the others; then what is only not shown yet.
+    private static IEnumerable<Gate> Gates(TestPolicy policy, Standing standing, DecisionFacts facts)
     {
-        var beta = new Beta(HiddenFreeBefore + cut.Tested - cut.Failed, HiddenFailedBefore + cut.Failed);
-        return (beta.Mean, beta.InverseCumulativeDistribution(0.25), beta.InverseCumulativeDistribution(0.75));
-    }
-
-    private static IEnumerable<Gate> Gates(TestPolicy policy, DecisionFacts facts)
-    {
-        yield return new Gate("canJudge", "The limits that the test is judged by are entered.", facts.CanJudge);
-        yield return new Gate(
-            "leastFullCoupons",
-            $"At least {policy.LeastFullCoupons} full coupons under test rules, unaided, in the last {policy.WithinDays} days: {facts.FullInWindow} so far.",
-            facts.FullInWindow >= policy.LeastFullCoupons
-        );
-        if (policy.LastClean)
+        if (policy.SafetySignOff)
         {
-            yield return new Gate("lastClean", "The last full coupon under test rules was clean.", facts.LastFullClean == true);
+            yield return new Gate("safetySignOff", GateKind.Stop, "Safety is signed off.", facts.SafetySignedOff, "Sign off safety.");
+        }
+
+        yield return new Gate(
+            "canJudge",
+            GateKind.Stop,
+            "The limits that the test is judged by are entered.",
+            facts.CanJudge,
+            "Enter the limits in the library."
+        );
+        if (policy.CleanAfterFailed > 0)
+        {
+            var isAnswered =
+                facts.LastSitting is not { Passed: false } || facts.CleanSinceSitting >= policy.CleanAfterFailed || facts.SignedSinceSitting;
+            yield return new Gate(
+                "cleanAfterFailed",
+                GateKind.Stop,
+                $"After a failed sitting, {Whole(policy.CleanAfterFailed, "clean whole coupon")} under test rules.",
+                isAnswered,
+                $"{Capital(Whole(policy.CleanAfterFailed - facts.CleanSinceSitting, "more clean whole coupon"))} under test rules, or your signature under \"test now\"."
+            );
         }
 
         if (policy.Destructive)
         {
-            yield return new Gate("destructive", "At least one coupon was bent, broken, etched or shot.", facts.DestructivelyTested > 0);
+            yield return new Gate(
+                "destructive",
+                facts.LatestCutSound == false ? GateKind.Stop : GateKind.Evidence,
+                "The latest coupon that was cut open is sound inside.",
+                facts.LatestCutSound == true,
+                "Cut one open: bent, broken, etched or shot, it has to pass."
+            );
         }
 
         if (policy.NoRepeatedFault)
         {
             yield return new Gate(
                 "noRepeatedFault",
-                facts.RepeatedFault is { } fault
-                    ? $"No fault in each of the last three full coupons: {fault} was."
-                    : "No fault in each of the last three full coupons.",
-                facts.RepeatedFault is null
+                GateKind.Stop,
+                "No fault in each of the last three whole coupons.",
+                facts.RepeatedFault is null,
+                facts.RepeatedFault is { } fault ? $"A whole coupon without {fault}." : ""
+            );
+        }
+
+        yield return new Gate(
+            "leastFullCoupons",
+            GateKind.Evidence,
+            $"At least {Whole(policy.LeastFullCoupons, "whole coupon")} under test rules, unaided, in the last {policy.WithinDays} days: {Number(facts.FullInWindow)} so far.",
+            facts.FullInWindow >= policy.LeastFullCoupons,
+            $"{Capital(Number(Math.Max(0, policy.LeastFullCoupons - facts.FullInWindow)))} more under test rules."
+        );
+        if (policy.LastClean)
+        {
+            yield return new Gate(
+                "lastClean",
+                GateKind.Evidence,
+                "The last whole coupon under test rules was clean.",
+                facts.LastFullClean == true,
+                "One clean whole coupon under test rules."
             );
         }
 
         if (policy.FitUpUnaided)
         {
-            yield return new Gate("fitUpUnaided", "A fit-up passed unaided.", facts.FitUpUnaided == true);
+            yield return new Gate(
+                "fitUpUnaided",
+                GateKind.Evidence,
+                "A fit-up passed unaided.",
+                facts.FitUpUnaided == true,
+                "One fit-up without help."
+            );
         }
 
-        if (policy.SafetySignOff)
+        if (policy.School == ReadinessSchool.Probability)
         {
-            yield return new Gate("safetySignOff", "Safety is signed off.", facts.SafetySignedOff);
+            yield return new Gate(
+                "bandWidth",
+                GateKind.Evidence,
+                "The chance is known well enough to say anything.",
+                !TooLittleToTell(standing.Passing),
+                "More whole coupons under test rules."
+            );
         }
     }
 
-    private static IEnumerable<string> Reasons(
-        TestPolicy policy,
-        DecisionFacts facts,
-        ChanceBand passing,
-        double inside,
-        List<Gate> missing,
-        LookAhead cheapest,
-        LookAhead now
-    )
+    private static (string Says, string Why) Stopped(TestPolicy policy, Gate stop, DecisionFacts facts) =>
+        stop.Id switch
+        {
+            "safetySignOff" => (
+                "Sign off safety first",
+                $"Safety is not signed off; {Number(facts.FullCoupons)} whole {Coupons(facts.FullCoupons)} so far."
+            ),
+            "canJudge" => ("Enter the limits first", "Nobody can judge this test yet: its limits are not in the library."),
+            "cleanAfterFailed" => (
+                $"{Capital(Whole(policy.CleanAfterFailed - facts.CleanSinceSitting, "clean one"))} first",
+                $"Failed {Day(facts.LastSitting!.Day)}{(facts.LastSitting.Note.Length > 0 ? $": {Uncapital(facts.LastSitting.Note.TrimEnd('.'))}" : "")}{(facts.CleanSinceSitting > 0 ? $"; {Number(facts.CleanSinceSitting)} clean since" : "")}."
+            ),
+            "destructive" => ("One that is sound inside first", "The last coupon that was cut open failed."),
+            _ => ("Change what causes it first", $"{Capital(facts.RepeatedFault!)} in each of the last three."),
+        };
+
+    private static (string Says, string Why) Needs(TestPolicy policy, List<Gate> missing, DecisionFacts facts, ChanceBand passing)
     {
-        if (missing.Count > 0)
+        bool Lacks(string id) => missing.Exists(gate => gate.Id == id);
+        var cut = Lacks("destructive");
+        if (Lacks("leastFullCoupons"))
         {
-            yield return $"Not met yet: {string.Join(" ", missing.Select(gate => gate.Asks))}";
+            var needed = policy.LeastFullCoupons - facts.FullInWindow;
+            return (
+                $"{Capital(Number(needed))} more as under test{(cut ? ", one cut open" : "")}",
+                facts.FullCoupons == 0
+                    ? "No whole coupon on this test yet."
+                    : $"{(facts.FullInWindow == 0 ? "None" : $"Only {Number(facts.FullInWindow)}")} under test rules in {policy.WithinDays} days{(cut ? "; nothing cut yet" : "")}."
+            );
         }
 
-        yield return policy.School == ReadinessSchool.Probability
-            ? $"The chance of passing everything is {Percent(passing.Mean)}, between {Percent(passing.Lower)} and {Percent(passing.Upper)}; the bar is {Percent(policy.BarMean)}, and {Percent(policy.BarLower)} for the lower end."
-            : $"{facts.CleanRun} clean in a row; the bar is {policy.RunLength}. {policy.RunLength} in a row only show that the chance is at least {Percent(RunOf(policy.RunLength).Reliability90)}, with 90 % confidence.";
-        yield return facts.DestructivelyTested == 0
-            ? $"Nothing was cut open yet: {Percent(inside)} of those clean by eye are expected to be sound inside."
-            : $"{facts.DestructivelyTested - facts.DestructivelyFailed} of {facts.DestructivelyTested} coupons that were cut open passed, so {Percent(inside)} of those clean by eye are expected to be sound inside.";
-        yield return cheapest.Coupons == 0
-            ? $"Testing now is also the cheapest: about {Money(now.Cost)} until it is passed."
-            : $"By cost alone, {cheapest.Coupons} more {(cheapest.Coupons == 1 ? "coupon" : "coupons")} first: about {Money(cheapest.Cost)} until it is passed, against {Money(now.Cost)} when testing now.";
+        return Lacks("lastClean") ? ($"One clean coupon first{(cut ? ", and cut it open" : "")}", "The last whole coupon was not clean.")
+            : cut ? ("Cut one open", "Clean by eye; nothing was cut and bent yet.")
+            : Lacks("fitUpUnaided") ? ("One fit-up without help", "No fit-up passed unaided yet.")
+            : ("Too early to say", $"The chance may lie anywhere from {Percent(passing.Lower.Value)} to {Percent(passing.Upper.Value)}.");
     }
 
-    private static IEnumerable<string> WouldChange(
-        TestPolicy policy,
-        DecisionFacts facts,
-        List<Gate> missing,
-        bool enough,
-        int coupons,
-        List<LookAhead> ahead,
-        double inside
-    )
+    private static (string Says, string Why) Ready(TestPolicy policy, Standing standing, DecisionFacts facts)
     {
-        if (missing.Count > 0)
+        var adds = standing.Forecast.Means[LooksAhead] - standing.Forecast.Means[0];
+        var run = facts.CleanRun > 1 ? $"{Capital(Number(facts.CleanRun))} clean in a row" : $"{Percent(standing.Passing.Mean.Value)} to pass";
+        var then =
+            policy.School == ReadinessSchool.RunOfClean ? $"{Number(policy.RunLength)} asked"
+            : standing.Passing.Mean.Value - policy.BarMean < Just ? $"just over the {Percent(policy.BarMean)}"
+            : adds < Little ? "more practice adds little"
+            : $"{Number(LooksAhead)} more would bring {Percent(standing.Forecast.Means[LooksAhead])}";
+        return ("Ready: test now", $"{run}; {then}.");
+    }
+
+    private static (string Says, string Why) Practise(TestPolicy policy, Standing standing, DecisionFacts facts, More? more, string weakest, bool cut)
+    {
+        var aim = Element.Parse(weakest);
+        var stages = standing.Stages.Select(stage => stage.Value.Mean.Value).Order().ToList();
+        var isOneStage = stages.Count > 1 && stages[1] - stages[0] > ClearlyWeaker;
+        var (mean, lower) = (standing.Passing.Mean.Value, standing.Passing.Lower.Value);
+        var fault =
+            facts.Common is { } common ? $"{common.Words}, {common.Coupons} of the last {common.OfCoupons}"
+            : facts.CleanRun > 1 ? $"{Number(facts.CleanRun)} clean in a row, but it may be as low as {Percent(lower)}"
+            : $"{aim.Words} is weakest";
+        var also = cut ? ", one cut open" : "";
+        if (policy.School == ReadinessSchool.RunOfClean)
         {
-            yield return $"Meeting {(missing.Count == 1 ? "that gate" : $"those {missing.Count} gates")} opens the question.";
+            return (
+                $"{Capital(Number(more!.Expected))} more clean in a row{also}",
+                $"{Capital(Number(facts.CleanRun))} so far, {Number(policy.RunLength)} asked{(facts.Common is null ? "" : $"; {fault}")}."
+            );
         }
 
-        if (enough)
+        if (mean >= policy.BarMean)
         {
-            yield return "A rejected full coupon would bring it back to practice.";
+            return (
+                more is null
+                    ? $"More clean ones{also}"
+                    : $"{Capital(Number(more.Expected))} more clean {(more.Expected == 1 ? "one" : "ones")}{also}",
+                $"Over the {Percent(policy.BarMean)}, but it may be as low as {Percent(lower)}; {Percent(policy.BarLower)} asked."
+            );
         }
-        else if (policy.School == ReadinessSchool.RunOfClean)
+
+        if (more is null)
         {
-            yield return $"{policy.RunLength - facts.CleanRun} more clean in a row would do.";
+            return ("Change what is practised", $"{Capital(fault)}.");
         }
-        else if (ahead[Math.Min(coupons, ahead.Count - 1)].Chance >= policy.BarMean)
+
+        var stage = aim.Stage == "fitUp" ? "fit-up" : aim.Stage;
+        return (
+            isOneStage
+                ? $"{Capital(Number(more.Expected))} more, {stage} first{also}"
+                : $"{Capital(Number(more.Expected))} more whole {Coupons(more.Expected)}{also}",
+            policy.BarMean - mean < Just ? $"Just under the {Percent(policy.BarMean)}; {fault}." : $"{Capital(fault)}."
+        );
+    }
+
+    private static More? MoreOf(TestPolicy policy, Standing standing, DecisionFacts facts)
+    {
+        if (policy.School == ReadinessSchool.RunOfClean)
         {
-            yield return $"About {coupons} more full coupons at the usual rate of learning bring the chance to {Percent(ahead[coupons].Chance)}; clean ones bring it sooner.";
+            return new More(Math.Max(1, policy.RunLength - facts.CleanRun), null, null);
         }
-        else if (ahead[^1].Chance / inside >= policy.BarMean)
+
+        var forecast = standing.Forecast;
+        return standing.Passing.Mean.Value >= policy.BarMean
+            ? forecast.CleanToBar is { } clean
+                ? new More(clean, clean, null)
+                : null
+            : forecast.ToBar is { } middle
+                ? new More(Math.Max(1, middle), forecast.ToBarLeast, forecast.ToBarMost)
+                : null;
+    }
+
+    private static IEnumerable<string> WouldChange(TestPolicy policy, List<Gate> missing, Advised kind, More? more, Standing standing)
+    {
+        foreach (var gate in kind == Advised.Passed ? [] : missing)
         {
-            yield return $"Looks alone cannot reach the bar: sound bends, breaks or films of the next {LookAgainAfter} coupons would help.";
+            yield return gate.Lifts;
         }
-        else
+
+        if (kind == Advised.Practise && policy.School == ReadinessSchool.Probability)
         {
-            yield return $"Even {ahead.Count - 1} more coupons by routine are not expected to reach the bar: change what is practised, and look again after {LookAgainAfter}.";
+            if (more is null)
+            {
+                yield return $"A change of what is practised, or of how: {Forecast.Coupons[^1]} more by routine would bring {Percent(standing.Forecast.Means[^1])} in the mean.";
+            }
+            else if (standing.Passing.Mean.Value < policy.BarMean)
+            {
+                var spread =
+                    $"{(more.Least is 0 or null ? "at once" : Number(more.Least.Value))} for the quickest in twenty, {(more.Most is { } most ? Number(most) : $"more than {Forecast.Coupons[^1]}")} for the slowest";
+                yield return $"About {Number(more.Expected)} more whole {Coupons(more.Expected)} at the usual rate of learning: {spread}. Clean ones bring it sooner.";
+            }
         }
     }
 
-    private static string Percent(Chance chance) => Percent(chance.Value);
+    private static string Number(int count) => count < Small.Length ? Small[count] : count.ToString(CultureInfo.InvariantCulture);
+
+    private static string Whole(int count, string what) => $"{Number(count)} {what}{(count == 1 ? "" : "s")}";
+
+    private static string Coupons(int count) => count == 1 ? "coupon" : "coupons";
+
+    private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
+
+    private static string Uncapital(string text) => char.ToLowerInvariant(text[0]) + text[1..];
+
+    private static string Day(DateOnly day) => day.ToString("d MMMM", CultureInfo.InvariantCulture);
 
     private static string Percent(double share) => string.Create(CultureInfo.InvariantCulture, $"{share * 100:0} %");
-
-    private static string Money(double value) => value.ToString("0", CultureInfo.InvariantCulture);
 }

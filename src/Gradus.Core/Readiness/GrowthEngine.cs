@@ -3,7 +3,15 @@ using Gradus.Core.Measure;
 namespace Gradus.Core.Readiness;
 
 /// <summary>A chance with its 90 % interval.</summary>
-public sealed record ChanceBand(Chance Mean, Chance Lower, Chance Upper);
+public sealed record ChanceBand(Chance Mean, Chance Lower, Chance Upper)
+{
+    /// <summary>The chance that both come true, end by end.</summary>
+    public ChanceBand And(ChanceBand other)
+    {
+        return new(Both(Mean, other.Mean), Both(Lower, other.Lower), Both(Upper, other.Upper));
+        static Chance Both(Chance one, Chance two) => Chance.Of(one.Value * two.Value);
+    }
+}
 
 /// <summary>The readiness of a student by the growth model, with what it was right after each coupon.</summary>
 /// <param name="Whole">The chance that a full coupon made now is clean.</param>
@@ -45,15 +53,7 @@ public static class GrowthEngine
         filter.Advance(today);
         var outlook = new Outlook(filter, asked);
         var whole = outlook.Band(outlook.Chances());
-        var sound = inside.Of(asked);
-        return new GrowthEstimate(
-            whole,
-            [.. outlook.ElementChances().Select(Chance.Of)],
-            trace,
-            new ChanceBand(Both(whole.Mean, sound.Mean), Both(whole.Lower, sound.Lower), Both(whole.Upper, sound.Upper))
-        );
-
-        static Chance Both(Chance one, Chance other) => Chance.Of(one.Value * other.Value);
+        return new GrowthEstimate(whole, [.. outlook.ElementChances().Select(Chance.Of)], trace, whole.And(inside.Of(asked)));
     }
 
     /// <summary>Log of the chance that the model foretold for the outcomes of each coupon, summed: the one-step-ahead log score.</summary>
@@ -112,6 +112,7 @@ public static class GrowthEngine
             .ThenBy(one => one.Coupon.Aided)
             .ThenBy(one => one.Coupon.Inside)
             .ThenBy(one => one.Coupon.SittingPassed)
+            .ThenBy(one => one.Coupon.Clean.Values.Count(clean => clean)) // so that a better coupon never moves behind a worse one
             .ThenBy(
                 one =>
                     string.Join(' ', one.Coupon.Clean.OrderBy(seen => seen.Key, StringComparer.Ordinal).Select(seen => $"{seen.Key}={seen.Value}")),

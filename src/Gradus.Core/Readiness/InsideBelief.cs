@@ -11,6 +11,9 @@ internal sealed class InsideBelief
     private const double FailedBefore = 1;
     private readonly Dictionary<string, InsideSeen> seen;
 
+    // Quantiles take a search each, and are asked for with every coupon that is shown: kept until something more is seen.
+    private readonly Dictionary<string, ChanceBand> told = new(StringComparer.Ordinal);
+
     public InsideBelief(IReadOnlyDictionary<string, InsideSeen>? seen = null) =>
         this.seen = new(seen ?? new Dictionary<string, InsideSeen>(), StringComparer.Ordinal);
 
@@ -24,14 +27,20 @@ internal sealed class InsideBelief
     {
         var before = seen.GetValueOrDefault(KeyOf(test));
         seen[KeyOf(test)] = new InsideSeen(before.Sound + sound, before.Failed + failed);
+        told.Remove(KeyOf(test));
     }
 
     /// <summary>The chance that one that looks clean is sound, with its middle half.</summary>
     public ChanceBand Of(SkillTest test)
     {
+        if (told.TryGetValue(KeyOf(test), out var known))
+        {
+            return known;
+        }
+
         var (sound, failed) = seen.GetValueOrDefault(KeyOf(test));
         var beta = new Beta(SoundBefore + sound, FailedBefore + failed);
-        return new ChanceBand(
+        return told[KeyOf(test)] = new ChanceBand(
             Chance.Of(beta.Mean),
             Chance.Of(beta.InverseCumulativeDistribution(0.25)),
             Chance.Of(beta.InverseCumulativeDistribution(0.75))

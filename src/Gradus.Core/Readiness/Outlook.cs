@@ -196,6 +196,31 @@ internal sealed class Outlook
         return answers;
     }
 
+    /// <summary>The draws in so many groups of the same weight, from those that go worst to those that go best; of each group the mean at every step.</summary>
+    public IReadOnlyList<double[]> Ways(List<double[]> steps, int groups)
+    {
+        var order = Enumerable.Range(0, count).OrderBy(draw => steps.Sum(chances => chances[draw])).ToList();
+        var ways = Enumerable.Range(0, groups).Select(_ => new double[steps.Count]).ToList();
+        var (below, share) = (0.0, 1.0 / groups);
+        foreach (var draw in order)
+        {
+            // A draw that lies across the edge of two groups counts in both.
+            var (from, to) = (below, below + weights[draw]);
+            for (var group = Math.Min(groups - 1, (int)(from / share)); group < groups && group * share < to; group++)
+            {
+                var part = Math.Min(to, (group + 1) * share) - Math.Max(from, group * share);
+                for (var step = 0; step < steps.Count && part > 0; step++)
+                {
+                    ways[group][step] += steps[step][draw] * part / share;
+                }
+            }
+
+            below = to;
+        }
+
+        return ways;
+    }
+
     /// <summary>The chance with its 90 % interval.</summary>
     public ChanceBand Band(double[] chances)
     {

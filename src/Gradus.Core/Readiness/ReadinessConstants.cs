@@ -119,6 +119,26 @@ public sealed record PartConstants(double Spread, double Gain, double GainSpread
 /// <summary>An element as the model takes it apart: <c>root/bottom</c> is the stage <c>root</c> in the zone <c>bottom</c>.</summary>
 internal readonly record struct Element(string Name, string Stage, string? Zone)
 {
+    /// <summary>As it is said: the root at the bottom.</summary>
+    public string Words
+    {
+        get
+        {
+            var name = Stage switch
+            {
+                "fitUp" => "the fit-up",
+                "hot" => "the hot pass",
+                _ => $"the {Stage}",
+            };
+            return Zone switch
+            {
+                null => name,
+                "side" => $"{name} at the sides",
+                _ => $"{name} at the {Zone}",
+            };
+        }
+    }
+
     public static Element Parse(string name)
     {
         var cut = name.IndexOf('/', StringComparison.Ordinal);

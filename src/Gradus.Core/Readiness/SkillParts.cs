@@ -77,6 +77,42 @@ internal static class SkillParts
         ];
     }
 
+    /// <summary>What another test has in common with the asked one.</summary>
+    public static SharedSkill Between(SkillTest asked, SkillTest other)
+    {
+        string[] Named(SkillTest test, PartKind kind) =>
+            [.. test.Elements.Select(name => Of(test, Element.Parse(name))[(int)kind]).Distinct(StringComparer.Ordinal)];
+        string[] Both(PartKind kind) => [.. Named(asked, kind).Intersect(Named(other, kind), StringComparer.Ordinal)];
+        string[] stages = Both(PartKind.Stage);
+        string[] gravities = Both(PartKind.Gravity);
+        if (asked.Traits is not { } traits || other.Traits is not { } others)
+        {
+            return new SharedSkill([], []);
+        }
+
+        List<string> words = [];
+        if (traits.Process == others.Process)
+        {
+            words.Add(traits.Process);
+            words.AddRange(
+                stages.Any(stage => stage.Contains("root", StringComparison.Ordinal)) ? [traits.OpenRoot ? "open root" : "backed root"] : []
+            );
+        }
+
+        words.AddRange(traits.Product == others.Product ? [traits.Product.ToString().ToLowerInvariant()] : []);
+        words.AddRange(gravities.Select(gravity => gravity["gravity ".Length..]));
+        return new SharedSkill(
+            words,
+            [
+                .. other.Elements.Where(name =>
+                {
+                    var own = Of(other, Element.Parse(name));
+                    return stages.Contains(own[(int)PartKind.Stage]) || gravities.Contains(own[(int)PartKind.Gravity]);
+                }),
+            ]
+        );
+    }
+
     private static string Gravity(SkillTest test, Element element)
     {
         var lies = element.Zone switch

@@ -20,8 +20,11 @@ public enum ReadinessSchool
 /// <param name="NoRepeatedFault">Whether the same rejected fault in all of the last three full coupons holds the student back.</param>
 /// <param name="FitUpUnaided">Whether a fit-up must have passed unaided.</param>
 /// <param name="SafetySignOff">Whether safety must be signed off.</param>
-/// <param name="SittingCost">What a failed sitting costs: fee, plates, laboratory, lost time.</param>
+/// <param name="SittingCost">What a sitting costs: fee, plates, laboratory, lost time.</param>
 /// <param name="CouponCost">What one more practice coupon costs: material and booth time.</param>
+/// <param name="CutCost">What it costs besides to cut one open: saw, bends, etching, film.</param>
+/// <param name="CleanAfterFailed">After a failed sitting: so many clean full coupons under test rules before the next; 0 for none.</param>
+/// <param name="RetestWaitCost">What a failed sitting costs besides: the wait until the next.</param>
 public sealed record TestPolicy(
     ReadinessSchool School,
     double BarMean,
@@ -35,7 +38,10 @@ public sealed record TestPolicy(
     bool FitUpUnaided,
     bool SafetySignOff,
     double SittingCost,
-    double CouponCost
+    double CouponCost,
+    double CutCost = 15,
+    int CleanAfterFailed = 2,
+    double RetestWaitCost = 100
 )
 {
     /// <summary>The shipped policy, used for every test until the school sets its own.</summary>

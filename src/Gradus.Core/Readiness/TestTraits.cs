@@ -13,6 +13,11 @@ public sealed record TestTraits(string Process, Product Product, string Position
         new(test.Passes[0].Process.ToString(), test.Product, test.Positions[0], test.Progression, test.OpenRoot);
 }
 
+/// <summary>What two tests have in common.</summary>
+/// <param name="Words">In words: the process, the root, pipe or plate, where gravity leaves the puddle.</param>
+/// <param name="Elements">The elements of the other test that speak to one of this: the same stage of the same process, or the same pull of gravity.</param>
+public sealed record SharedSkill(IReadOnlyList<string> Words, IReadOnlyList<string> Elements);
+
 /// <summary>A test as readiness sees it.</summary>
 /// <param name="Id">Tells it from the other tests of a student.</param>
 /// <param name="Traits">Null when nothing is known of it but its elements: then it has nothing in common with another test but the student.</param>
@@ -21,6 +26,9 @@ public sealed record SkillTest(string Id, TestTraits? Traits, IReadOnlyList<stri
 {
     /// <summary>A test of the library.</summary>
     public static SkillTest Of(TestTemplate test) => new(test.Id, TestTraits.Of(test), TestElements.Of(test));
+
+    /// <summary>What another test has in common with this one, by which practice on it counts here.</summary>
+    public SharedSkill SharedWith(SkillTest other) => SkillParts.Between(this, other);
 
     /// <summary>The positions of which it is known how the joint lies: AWS A3.0 and ISO 6947.</summary>
     public static IReadOnlyList<string> Positions => SkillParts.Positions;

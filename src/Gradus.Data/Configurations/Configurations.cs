@@ -160,7 +160,7 @@ internal sealed class DecisionConfiguration : IEntityTypeConfiguration<Decision>
     public void Configure(EntityTypeBuilder<Decision> builder)
     {
         builder.Property(decision => decision.Estimate).AsKept(KeptShapes.Marked);
-        builder.Property(decision => decision.Advice).AsKept(KeptShapes.Marked);
+        builder.Property(decision => decision.Advice).AsKept(KeptShapes.Advice);
         builder.HasIndex(decision => new { decision.StudentId, decision.SignedAt });
         builder.HasOne<Student>().WithMany().HasForeignKey(decision => decision.StudentId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Instructor>().WithMany().HasForeignKey(decision => decision.SignedBy).OnDelete(DeleteBehavior.Restrict);
@@ -194,7 +194,8 @@ internal sealed class ReadinessConfiguration : IEntityTypeConfiguration<Readines
     {
         builder.HasKey(record => new { record.StudentId, record.TestId });
         builder.HasIndex(record => new { record.Coupons, record.StudentId });
-        builder.Property(record => record.Standing).AsKept(KeptShapes.Marked);
+        builder.Property(record => record.Standing).AsKept(KeptShapes.Standing);
+        builder.Property(record => record.LastSitting).AsKept(KeptShapes.Marked);
         builder
             .Property(record => record.Trace)
             .AsJson()

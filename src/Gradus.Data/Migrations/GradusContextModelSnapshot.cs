@@ -293,6 +293,15 @@ namespace Gradus.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("WithdrawnAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("WithdrawnBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WithdrawnReason")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
                     b.HasIndex("SignedBy");
@@ -838,6 +847,9 @@ namespace Gradus.Data.Migrations
 
                     b.Property<double>("LastDay")
                         .HasColumnType("REAL");
+
+                    b.Property<string>("LastSitting")
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Recent")
                         .IsRequired()

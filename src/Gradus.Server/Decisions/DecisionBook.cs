@@ -1,3 +1,4 @@
+using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Gradus.Server.Readiness;
@@ -33,6 +34,12 @@ public sealed class DecisionBook(GradusContext db, ReadinessBook readiness, Time
 
         var (studentId, testId) = (request.StudentId!.Value, request.TestId!);
         var record = await readiness.Read(studentId, testId, cancel);
+        var advice = await readiness.Advise(record, cancel);
+        if (request.Reason!.Trim().Length == 0 && !Agrees(advice.Kind, request.Kind!.Value))
+        {
+            return Refusal.Field("reason", $"The advice is \"{advice.Says}\". Give the reason for another decision in your own words.");
+        }
+
         db.Decisions.Add(
             new Decision
             {
@@ -42,7 +49,7 @@ public sealed class DecisionBook(GradusContext db, ReadinessBook readiness, Time
                 Kind = request.Kind!.Value,
                 Reason = request.Reason!.Trim(),
                 Estimate = ReadinessBook.Estimate(record),
-                Advice = await readiness.Advise(record, cancel),
+                Advice = advice,
                 SignedAt = time.GetUtcNow(),
                 SignedBy = by,
             }
@@ -50,4 +57,31 @@ public sealed class DecisionBook(GradusContext db, ReadinessBook readiness, Time
         await db.SaveChangesAsync(cancel);
         return new Written(id, true);
     }
+
+    /// <summary>Takes a decision back. It stays in the history, with who took it back and why.</summary>
+    public async Task<Outcome<Written>> Withdraw(Guid id, string reason, Guid by, CancellationToken cancel)
+    {
+        if (await db.Decisions.FirstOrDefaultAsync(decision => decision.Id == id, cancel) is not { } decision)
+        {
+            return Refusal.NotFound("id", "A decision of this school.");
+        }
+
+        if (decision.WithdrawnAt is not null)
+        {
+            return new Written(id, false);
+        }
+
+        (decision.WithdrawnAt, decision.WithdrawnBy, decision.WithdrawnReason) = (time.GetUtcNow(), by, reason.Trim());
+        await db.SaveChangesAsync(cancel);
+        return new Written(id, true);
+    }
+
+    // Whoever has not shown enough practises: that is as advised.
+    private static bool Agrees(Advised advised, DecisionKind decided) =>
+        advised switch
+        {
+            Advised.TestNow => decided == DecisionKind.TestNow,
+            Advised.Hold => decided == DecisionKind.Hold,
+            _ => decided == DecisionKind.Practise,
+        };
 }

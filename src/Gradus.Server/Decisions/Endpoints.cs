@@ -13,7 +13,16 @@ using Microsoft.EntityFrameworkCore;
 namespace Gradus.Server.Decisions;
 
 /// <summary>A decision to be signed by whoever is signed in.</summary>
+/// <param name="Reason">In the signer's own words; may be empty when the decision is as advised.</param>
 public sealed record SignDecision(Guid? StudentId, string? TestId, DecisionKind? Kind, string? Reason);
+
+/// <summary>A signed decision to be taken back.</summary>
+public sealed record WithdrawDecision(string? Reason);
+
+/// <summary>What one more whole coupon, made as under test, would do to the chance of passing everything.</summary>
+/// <param name="Clean">When it is clean.</param>
+/// <param name="Rejected">When the weakest place of it is rejected.</param>
+public sealed record OneMore(BandView Clean, BandView Rejected);
 
 /// <summary>What a decision stands on.</summary>
 public sealed record Grounds(
@@ -21,6 +30,8 @@ public sealed record Grounds(
     string StudentName,
     StudentTest Test,
     Advice Advice,
+    OneMore OneMore,
+    CostOutlook Costs,
     TestPolicy Policy,
     DateTimeOffset? SafetySignedAt,
     IReadOnlyList<CouponRow> Recent,
@@ -35,8 +46,14 @@ public sealed class SignDecisionValidator : AbstractValidator<SignDecision>
         RuleFor(request => request.StudentId).NotNull().WithMessage("Choose a student.");
         RuleFor(request => request.TestId).NeedsOneOf(() => library.Tests.Keys);
         RuleFor(request => request.Kind).NeedsOneOf();
-        RuleFor(request => request.Reason).NeedsText(1000, "the reason in your own words");
+        RuleFor(request => request.Reason).NotNull().WithMessage("The reason in your own words, or nothing when it is as advised.");
+        RuleFor(request => request.Reason).MaximumLength(1000).WithMessage("At most 1000 characters.");
     }
+}
+
+public sealed class WithdrawDecisionValidator : AbstractValidator<WithdrawDecision>
+{
+    public WithdrawDecisionValidator() => RuleFor(request => request.Reason).NeedsText(1000, "the reason in your own words");
 }
 
 /// <summary>The grounds of a decision, and its signature. Signed-in instructors only.</summary>
@@ -47,6 +64,7 @@ public static class Endpoints
         var group = routes.MapGroup("/api").WithTags("Decisions").RequireAuthorization();
         group.MapGet("/students/{studentId:guid}/tests/{testId}/grounds", Read).Produces<Grounds>().ProducesProblem(404);
         group.MapPut("/decisions/{id:guid}", Sign).Validated<SignDecision>().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
+        group.MapPut("/decisions/{id:guid}/withdrawal", Withdraw).Validated<WithdrawDecision>().Writes().Produces<Written>().ProducesProblem(404);
     }
 
     private static async Task<IResult> Read(
@@ -72,13 +90,18 @@ public static class Endpoints
         }
 
         var record = await readiness.Read(studentId, testId, cancel);
+        var advice = await readiness.Advise(record, cancel);
+        var policy = await readiness.Policy(testId, cancel);
+        var (clean, rejected) = await readiness.After(record, advice.Weakest, cancel);
         return TypedResults.Ok(
             new Grounds(
                 student.Id,
                 student.Name,
                 await reader.Test(record, cancel),
-                await readiness.Advise(record, cancel),
-                await readiness.Policy(testId, cancel),
+                advice,
+                new OneMore(BandView.From(clean), BandView.From(rejected)),
+                SittingCosts.Of(policy, record.Standing),
+                policy,
                 student.SafetySignedAt,
                 [.. (await reader.Coupons(studentId, null, cancel)).Rows.Where(row => row.TestId == testId && row.Verdict is not null).Take(8)],
                 [.. (await reader.Decisions(studentId, cancel)).Where(decision => decision.TestId == testId)],
@@ -86,6 +109,14 @@ public static class Endpoints
             )
         );
     }
+
+    private static async Task<IResult> Withdraw(
+        Guid id,
+        WithdrawDecision request,
+        ClaimsPrincipal user,
+        DecisionBook book,
+        CancellationToken cancel
+    ) => (await book.Withdraw(id, request.Reason!, user.InstructorId(), cancel)).ToResult();
 
     private static async Task<IResult> Sign(Guid id, SignDecision request, ClaimsPrincipal user, DecisionBook book, CancellationToken cancel) =>
         (await book.Sign(id, request, user.InstructorId(), cancel)).ToResult();

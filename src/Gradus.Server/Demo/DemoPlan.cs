@@ -104,7 +104,7 @@ internal static class DemoPlan
         await db.SaveChangesAsync(cancel);
         db.ChangeTracker.Clear();
 
-        var readiness = new ReadinessBook(db, new EvidenceReader(db), library, new ModelInUse(), clock, writes);
+        var readiness = new ReadinessBook(db, new EvidenceReader(db, clock), library, new ModelInUse(), clock, writes);
         var weeks = new WeekBuilder(db, new PracticeBook(db, readiness, setups, new WorkLog(db), library, time), setups, new StockBook(db), library);
         foreach (var start in new[] { monday, monday.AddDays(7) })
         {

@@ -172,7 +172,7 @@ public sealed class DemoSchool
         );
     }
 
-    private ReadinessBook Readiness() => new(db, new EvidenceReader(db), library, new ModelInUse(), days, writes);
+    private ReadinessBook Readiness() => new(db, new EvidenceReader(db, days), library, new ModelInUse(), days, writes);
 
     private Provenance Now(Guid by) => Provenance.Direct(by, clock.Now);
 

@@ -61,6 +61,9 @@ public sealed record FloorStudent(
     string TargetTestId,
     string TargetTitle,
     ChanceView Chance,
+    Core.Readiness.Advised Advised,
+    string Says,
+    string Why,
     DateTimeOffset? LastClosedAt,
     DecisionKind? LastDecision,
     FloorCoupon? Open

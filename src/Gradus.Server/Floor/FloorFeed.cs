@@ -4,6 +4,7 @@ using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
 using System.Text.Json;
 using System.Threading.Channels;
+using Gradus.Server.Readiness;
 using Microsoft.AspNetCore.Http.Json;
 using Microsoft.Extensions.Options;
 
@@ -19,7 +20,8 @@ public sealed record FloorChange(bool Whole, IReadOnlyList<FloorStudent> Student
 /// Tells every open screen what changed. A change is read once, however many screens follow; the last ones are remembered, so that a screen that
 /// lost its connection catches up.
 /// </summary>
-public sealed partial class FloorFeed(IServiceScopeFactory scopes, IOptions<JsonOptions> json, ILogger<FloorFeed> log) : BackgroundService
+public sealed partial class FloorFeed(IServiceScopeFactory scopes, ReadinessRenewal renewal, IOptions<JsonOptions> json, ILogger<FloorFeed> log)
+    : BackgroundService
 {
     private const int Remembered = 500;
     private const int MostBehind = 200;
@@ -103,6 +105,7 @@ public sealed partial class FloorFeed(IServiceScopeFactory scopes, IOptions<Json
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        renewal.Renewed += () => Changed(null, null);
         while (await waiting.Reader.WaitToReadAsync(stoppingToken))
         {
             await Task.Delay(Together, stoppingToken);

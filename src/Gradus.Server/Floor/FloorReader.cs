@@ -18,6 +18,8 @@ namespace Gradus.Server.Floor;
 public sealed class FloorReader(
     GradusContext db,
     ReadinessBook readiness,
+    ReadyReader ready,
+    ReadinessRenewal renewal,
     SchoolLibrary library,
     WeekBuilder weeks,
     SetupBook setups,
@@ -120,7 +122,13 @@ public sealed class FloorReader(
                 At = db.Coupons.Where(coupon => coupon.StudentId == student.Id && coupon.ClosedAt != null).Max(coupon => coupon.ClosedAt),
             })
             .ToDictionaryAsync(one => one.Id, one => one.At, cancel);
-        var known = await readiness.OfTargets(only, cancel);
+        var (known, areOld) = await readiness.OfTargets(only, ReadyReader.MostAtOnce, cancel);
+        if (areOld)
+        {
+            renewal.Start();
+        }
+
+        var advice = await ready.Advise(students, known, lastDecisions, cancel);
         var recent = await RecentPasses.Read(
             db,
             [.. open.Select(group => group.Key)],
@@ -146,6 +154,9 @@ public sealed class FloorReader(
                     ChanceView.From(
                         ReadinessBook.Estimate(known.GetValueOrDefault(student.Id) ?? readiness.Begin(student.Id, template.Id, null)).Whole
                     ),
+                    advice[student.Id].Kind,
+                    advice[student.Id].Says,
+                    advice[student.Id].Why,
                     lastClosed.GetValueOrDefault(student.Id),
                     lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision.Kind : null,
                     coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)])

@@ -132,7 +132,7 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
                 one.TestId,
                 credited.Contains(one.TestId),
                 one.Coupons,
-                one.Standing.Whole.Mean.Value,
+                one.Standing.Passing.Mean.Value,
                 one.Standing.Forecast.ToBar ?? UnbegunCoupons
             ),
             StringComparer.Ordinal

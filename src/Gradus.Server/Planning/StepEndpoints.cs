@@ -209,7 +209,7 @@ public static class StepEndpoints
                     credits.GetValueOrDefault(step.Test)?.Why,
                     credits.GetValueOrDefault(step.Test)?.BySitting ?? false,
                     record?.Coupons ?? 0,
-                    record is { Coupons: > 0 } ? record.Standing.Whole.Mean.Value : null,
+                    record is { Coupons: > 0 } ? record.Standing.Passing.Mean.Value : null,
                     step.CouponsToBar,
                     Day(step.From),
                     Day(step.To),

@@ -26,6 +26,7 @@ public static class Endpoints
         var group = routes.MapGroup("/api").WithTags("Readiness").RequireAuthorization();
         group.MapGet("/ready", Board).Produces<ReadyBoard>();
         group.MapGet("/students/{studentId:guid}/tests/{testId}/readiness", Read).Produces<ReadinessView>().ProducesProblem(404);
+        group.MapGet("/students/{studentId:guid}/tests/{testId}/reached", Reached).Produces<ReachedView>().ProducesProblem(404);
         group.MapPut("/students/{studentId:guid}/safety", SignSafety).Writes().Produces<Written>().ProducesProblem(404);
         group.MapDelete("/students/{studentId:guid}/safety", UnsignSafety).Writes().Produces<Written>().ProducesProblem(404);
         group.MapGet("/policies/{testId}", ReadPolicy).Produces<PolicyView>().ProducesProblem(404);
@@ -60,66 +61,16 @@ public static class Endpoints
         return TypedResults.Ok(new FitAnswer(fitted.Constants, fitted.ScoreBefore, fitted.ScoreAfter, fitted.Adopted));
     }
 
-    private static async Task<Ok<ReadyBoard>> Board(GradusContext db, ReadinessBook book, SchoolLibrary library, CancellationToken cancel)
+    private static async Task<Ok<ReadyBoard>> Board(bool? all, ReadyReader reader, ReadinessRenewal renewal, CancellationToken cancel)
     {
-        var students = await db.Students.Present().AsNoTracking().ToListAsync(cancel);
-        var records = (await book.Read([.. students.Select(one => one.Id)], cancel)).ToLookup(record => record.StudentId);
-        var policies = (await db.Policies.AsNoTracking().ToListAsync(cancel))
-            .GroupBy(row => row.TestId)
-            .ToDictionary(group => group.Key, group => group.MaxBy(row => row.SavedAt)!.Policy);
-        var decisions = await LastDecisions.Of(db, [.. students.Select(one => one.Id)], cancel);
-        var rows = students
-            .SelectMany(student =>
-                records[student.Id]
-                    .Where(record => library.Tests.ContainsKey(record.TestId))
-                    .Concat(
-                        records[student.Id].Any(record => record.TestId == student.TargetTestId)
-                            ? []
-                            : [book.Begin(student.Id, student.TargetTestId, null)]
-                    )
-                    .Select(record => Row(student, record))
-            )
-            .OrderBy(Urgency)
-            .ThenByDescending(row => row.Passing.Mean)
-            .ThenBy(row => row.StudentName, StringComparer.Ordinal)
-            .ToList();
-        return TypedResults.Ok(new ReadyBoard(rows));
-
-        ReadyRow Row(Student student, ReadinessRecord record)
+        var board = await reader.Read(all == true, cancel);
+        if (board.AreOld)
         {
-            var advice = book.Advise(record, policies.GetValueOrDefault(record.TestId) ?? TestPolicy.Defaults, student.SafetySignedAt is not null);
-            var isDecided = decisions.TryGetValue((student.Id, record.TestId), out var decision);
-            var last = record.Recent.Count == 0 ? (DateTimeOffset?)null : record.Recent[^1].At;
-            return new ReadyRow(
-                student.Id,
-                student.Name,
-                record.TestId,
-                library.Tests[record.TestId].Title,
-                student.TargetTestId == record.TestId,
-                advice.Kind,
-                advice.Coupons,
-                BandView.From(advice.Passing),
-                [.. advice.Gates.Where(gate => !gate.Met).Select(gate => gate.Asks)],
-                record.Coupons == 0 ? null : record.Standing.Stages.MinBy(stage => stage.Value.Mean.Value).Key,
-                record.Coupons,
-                last,
-                isDecided ? decision.Kind : null,
-                isDecided && last > decision.SignedAt
-            );
+            renewal.Start();
         }
-    }
 
-    /// <summary>Ready and not decided yet comes first, then what changed since it was decided, then the rest.</summary>
-    private static int Urgency(ReadyRow row) =>
-        (row.Advised, row.Decided, row.DecidedStale) switch
-        {
-            (Advised.TestNow, not DecisionKind.TestNow, _) => 0,
-            (_, DecisionKind.TestNow, true) => 1,
-            (_, null, _) when row.FullCoupons > 0 => 2,
-            (_, _, true) => 3,
-            (_, not null, _) => 4,
-            _ => 5,
-        };
+        return TypedResults.Ok(board);
+    }
 
     private static async Task<IResult> Read(
         Guid studentId,
@@ -145,7 +96,7 @@ public static class Endpoints
             new ReadinessView(
                 testId,
                 (await book.Policy(testId, cancel)).BarMean,
-                BandView.From(record.Standing.Whole),
+                BandView.From(record.Standing.Passing),
                 [.. TestElements.Of(test).Zip(record.Standing.Elements).Select(one => new ElementChance(one.First, one.Second.Value))],
                 [.. record.Trace.Select(TraceView.From)],
                 record.Standing.Forecast,
@@ -155,6 +106,18 @@ public static class Endpoints
             )
         );
     }
+
+    private static async Task<IResult> Reached(
+        Guid studentId,
+        string testId,
+        GradusContext db,
+        ReachedReader reader,
+        SchoolLibrary library,
+        CancellationToken cancel
+    ) =>
+        !await db.Students.AnyAsync(one => one.Id == studentId, cancel) ? UnknownStudent()
+        : !library.Tests.ContainsKey(testId) ? UnknownTest(library)
+        : TypedResults.Ok(await reader.Read(studentId, testId, cancel));
 
     private static async Task<IResult> SignSafety(Guid studentId, ClaimsPrincipal user, GradusContext db, TimeProvider time, CancellationToken cancel)
     {

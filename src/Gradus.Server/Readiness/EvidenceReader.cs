@@ -1,25 +1,36 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Readiness;
 using Gradus.Data;
+using Gradus.Server.School;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Readiness;
 
-/// <summary>A closed coupon as evidence.</summary>
-public sealed record ClosedCoupon(Guid CouponId, string TestId, DateTimeOffset At, CouponEvidence Evidence, ClosingFacts? Facts);
+/// <summary>A closed coupon, or a sitting that came out, as evidence.</summary>
+/// <param name="Id">Of the coupon, or of the sitting's result.</param>
+/// <param name="Sitting">How the sitting came out; null for a coupon.</param>
+public sealed record Witnessed(Guid Id, string TestId, DateTimeOffset At, CouponEvidence Evidence, ClosingFacts? Facts, SatBefore? Sitting = null);
 
-/// <summary>Reads the evidence of closed coupons.</summary>
-public sealed class EvidenceReader(GradusContext db)
+/// <summary>Reads the evidence of closed coupons and of sittings.</summary>
+public sealed class EvidenceReader(GradusContext db, SchoolClock clock)
 {
+    private static readonly Dictionary<string, bool> Nothing = [];
+
     // The latest ones of a student: more than anyone welds in a decade of school.
     private const int MostCoupons = 6000;
 
-    /// <summary>The evidence of a student, oldest first; of one test or of all.</summary>
-    public async Task<IReadOnlyList<ClosedCoupon>> Read(Guid studentId, string? testId, CancellationToken cancel)
+    /// <summary>The evidence of a student on all tests, oldest first.</summary>
+    public async Task<IReadOnlyList<Witnessed>> Read(Guid studentId, CancellationToken cancel)
     {
+        var sittings = await db
+            .SittingResults.AsNoTracking()
+            .Where(result => result.StudentId == studentId)
+            .OrderByDescending(result => result.Day)
+            .Take(MostCoupons)
+            .ToListAsync(cancel);
         var rows = await db
             .Coupons.AsNoTracking()
-            .Where(coupon => coupon.StudentId == studentId && (testId == null || coupon.TestId == testId))
+            .Where(coupon => coupon.StudentId == studentId)
             .Where(coupon => coupon.ClosedAt != null && coupon.VoidedAt == null)
             .OrderByDescending(coupon => coupon.ClosedAt)
             .Take(MostCoupons)
@@ -42,7 +53,7 @@ public sealed class EvidenceReader(GradusContext db)
             .ToListAsync(cancel);
         return
         [
-            .. rows.Select(row => new ClosedCoupon(
+            .. rows.Select(row => new Witnessed(
                     row.Id,
                     row.TestId,
                     row.At,
@@ -56,8 +67,24 @@ public sealed class EvidenceReader(GradusContext db)
                     ),
                     row.Facts
                 ))
+                .Concat(sittings.Select(Sat))
                 .OrderBy(one => one.At)
-                .ThenBy(one => one.CouponId),
+                .ThenBy(one => one.Id),
         ];
+    }
+
+    // What was made on the day of the sitting came before it, unless its result was entered on that day: then what comes after that does.
+    private Witnessed Sat(SittingResult result)
+    {
+        var nextDay = clock.BeginningOf(result.Day.AddDays(1));
+        var from = result.RecordedAt < nextDay ? result.RecordedAt : nextDay;
+        return new Witnessed(
+            result.Id,
+            result.TestId,
+            from,
+            new CouponEvidence(CouponSeen.Days(from), Full: true, Aided: false, Nothing, SittingPassed: result.Passed),
+            null,
+            new SatBefore(result.Day, result.Passed, result.Note, from)
+        );
     }
 }

@@ -42,7 +42,7 @@ public sealed partial class ModelFitting(IServiceScopeFactory scopes, ModelInUse
         return true;
     }
 
-    /// <summary>The histories to fit by: of each student and test with enough coupons, the most recent first.</summary>
+    /// <summary>The histories to fit by: of each student all tests with enough coupons, of those who welded last.</summary>
     private static async Task<List<StudentHistory>> Histories(
         GradusContext db,
         EvidenceReader evidence,
@@ -59,14 +59,14 @@ public sealed partial class ModelFitting(IServiceScopeFactory scopes, ModelInUse
             .Select(group => group.Key)
             .Take(MostHistories)
             .ToListAsync(cancel);
-        var histories = new List<(Guid Student, TestHistory History)>();
-        foreach (var one in some.Where(one => library.Tests.ContainsKey(one.TestId)))
+        var histories = new List<StudentHistory>();
+        foreach (var student in some.Where(one => library.Tests.ContainsKey(one.TestId)).GroupBy(one => one.StudentId, one => one.TestId))
         {
-            var coupons = await evidence.Read(one.StudentId, one.TestId, cancel);
-            histories.Add((one.StudentId, new TestHistory(SkillTest.Of(library.Tests[one.TestId]), [.. coupons.Select(coupon => coupon.Evidence)])));
+            var seen = (await evidence.Read(student.Key, cancel)).ToLookup(one => one.TestId, one => one.Evidence);
+            histories.Add(new StudentHistory([.. student.Select(test => new TestHistory(SkillTest.Of(library.Tests[test]), [.. seen[test]]))]));
         }
 
-        return [.. histories.GroupBy(one => one.Student, one => one.History).Select(student => new StudentHistory([.. student]))];
+        return histories;
     }
 
     private async Task Run(Guid by)

@@ -15,16 +15,19 @@ public sealed class ModelInUse
     public void Use(ReadinessConstants value) => constants = value;
 
     /// <summary>Takes over what the school adopted last.</summary>
-    public async Task Load(GradusContext db, CancellationToken cancel)
+    public async Task Load(GradusContext db, CancellationToken cancel) => constants = await At(db, DateTimeOffset.MaxValue, cancel);
+
+    /// <summary>The constants that the school went by at a moment.</summary>
+    public static async Task<ReadinessConstants> At(GradusContext db, DateTimeOffset at, CancellationToken cancel)
     {
         var last = await db
             .ModelChanges.AsNoTracking()
-            .Where(change => change.Adopted)
+            .Where(change => change.Adopted && change.At <= at)
             .OrderByDescending(change => change.At)
             .ThenByDescending(change => change.Id)
             .FirstOrDefaultAsync(cancel);
 
         // What was fitted to an earlier model is not of this one.
-        constants = last?.Constants is { } own && own.IsOfThisModel ? own : ReadinessConstants.Defaults;
+        return last?.Constants is { } own && own.IsOfThisModel ? own : ReadinessConstants.Defaults;
     }
 }

@@ -30,8 +30,6 @@ public sealed class ReadinessBook(
     /// <summary>Of how many of the latest full coupons the faults are kept.</summary>
     public const int FaultsKept = 6;
     private static readonly ConcurrentDictionary<string, Standing> Unbegun = new(StringComparer.Ordinal);
-    private const double WidestInterval = 0.6;
-    private const int LeastCoupons = 2;
 
     private sealed record Pair(Guid StudentId, string TestId);
 
@@ -43,9 +41,19 @@ public sealed class ReadinessBook(
     private string VersionOf(string testId) =>
         library.Tests.TryGetValue(testId, out var test) ? $"{model.Constants.Version} {string.Join(' ', TestElements.Of(test))}" : "";
 
-    /// <summary>The kept readiness of some students on their tests, brought up to date; without its state and, unless asked for, its trace.</summary>
+    /// <summary>The kept readiness of some students on their tests, brought up to date; without its trace unless that is asked for.</summary>
     public async Task<IReadOnlyList<ReadinessRecord>> Read(
         IReadOnlyCollection<Guid> studentIds,
+        CancellationToken cancel,
+        bool withTrace = false,
+        string? testId = null
+    ) => (await AsOf(studentIds, int.MaxValue, cancel, withTrace, testId)).Rows;
+
+    /// <summary>The same at once: when more rows than so many would have to be worked out anew, all are answered as they were kept last.</summary>
+    /// <returns>The rows, and whether some of them are not of today.</returns>
+    public async Task<(IReadOnlyList<ReadinessRecord> Rows, bool AreOld)> AsOf(
+        IReadOnlyCollection<Guid> studentIds,
+        int most,
         CancellationToken cancel,
         bool withTrace = false,
         string? testId = null
@@ -59,12 +67,10 @@ public sealed class ReadinessBook(
                 : await Kept(studentIds, testId, withTrace, cancel);
         if (testId is not null && kept is [{ Stale: false } one] && one.ConstantsVersion == VersionOf(one.TestId) && one.StandingDay == today)
         {
-            return kept;
+            return (kept, false);
         }
 
-        var old = kept.Where(row => row.Stale || row.ConstantsVersion != VersionOf(row.TestId) || row.StandingDay != today)
-            .Select(row => (row.StudentId, row.TestId))
-            .ToList();
+        var old = kept.Where(row => IsOld(row, today)).Select(row => (row.StudentId, row.TestId)).ToList();
 
         // Each student and test is looked up by itself: reading all coupons to find which there are takes long in a large school.
         var students = JsonSerializer.Serialize(studentIds.Select(id => id.ToString().ToUpperInvariant()));
@@ -85,24 +91,29 @@ public sealed class ReadinessBook(
             )
             .ToListAsync(cancel);
         var needed = old.Concat(begun.Select(one => (one.StudentId, one.TestId))).ToList();
-        if (needed.Count == 0)
+        if (needed.Count == 0 || needed.Count > most)
         {
-            return kept;
+            return (kept, needed.Count > 0);
         }
 
         await Renew(needed, today, cancel);
-        return await Kept(studentIds, testId, withTrace, cancel);
+        return (await Kept(studentIds, testId, withTrace, cancel), false);
     }
 
-    /// <summary>The kept readiness of some students on what each works toward, brought up to date; without state, trace and the latest coupons.</summary>
+    private bool IsOld(ReadinessRecord row, int today) => row.Stale || row.ConstantsVersion != VersionOf(row.TestId) || row.StandingDay != today;
+
+    /// <summary>The kept readiness of some students on what each works toward, without its trace: brought up to date, unless that were more than so many rows.</summary>
     /// <param name="only">Only these students; null for all who come.</param>
-    public async Task<IReadOnlyDictionary<Guid, ReadinessRecord>> OfTargets(IReadOnlyCollection<Guid>? only, CancellationToken cancel)
+    /// <returns>The rows, and whether some of them are not of today.</returns>
+    public async Task<(IReadOnlyDictionary<Guid, ReadinessRecord> Rows, bool AreOld)> OfTargets(
+        IReadOnlyCollection<Guid>? only,
+        int most,
+        CancellationToken cancel
+    )
     {
         var today = Today();
         var kept = await KeptOfTargets(only, cancel);
-        var old = kept.Where(row => row.Stale || row.ConstantsVersion != VersionOf(row.TestId) || row.StandingDay != today)
-            .Select(row => (row.StudentId, row.TestId))
-            .ToList();
+        var old = kept.Where(row => IsOld(row, today)).Select(row => (row.StudentId, row.TestId)).ToList();
         var known = kept.Select(row => row.StudentId).ToList();
 
         // Those without a row have most often not begun; who has is worked out once.
@@ -112,8 +123,15 @@ public sealed class ReadinessBook(
             .Where(student => db.Coupons.Any(one => one.StudentId == student.Id && one.ClosedAt != null))
             .Select(student => new { student.Id, student.TargetTestId })
             .ToListAsync(cancel);
-        await Renew([.. old.Concat(begun.Select(one => (one.Id, one.TargetTestId)))], today, cancel);
-        return (old.Count + begun.Count == 0 ? kept : await KeptOfTargets(only, cancel)).ToDictionary(row => row.StudentId);
+        var needed = old.Count + begun.Count;
+        var areOld = needed > most;
+        if (needed > 0 && !areOld)
+        {
+            await Renew([.. old.Concat(begun.Select(one => (one.Id, one.TargetTestId)))], today, cancel);
+            kept = await KeptOfTargets(only, cancel);
+        }
+
+        return (kept.ToDictionary(row => row.StudentId), areOld);
     }
 
     // From the students to their rows: the other way round every row of the school would be read.
@@ -135,7 +153,8 @@ public sealed class ReadinessBook(
                 LastDay = row.LastDay,
                 StandingDay = row.StandingDay,
                 Standing = row.Standing,
-                Recent = new List<RecentCoupon>(),
+                Recent = row.Recent,
+                LastSitting = row.LastSitting,
                 Trace = new List<TracePoint>(),
             })
             .ToListAsync(cancel);
@@ -160,14 +179,14 @@ public sealed class ReadinessBook(
         if (at >= 0)
         {
             var point = record!.Trace[at];
-            var before = point.Before ?? (at > 0 ? record.Trace[at - 1].Chance : Begin(studentId, testId, null).Standing.Whole);
+            var before = point.Before ?? (at > 0 ? record.Trace[at - 1].Chance : Begin(studentId, testId, null).Standing.Passing);
             return (record, before, point.Chance);
         }
 
         record ??= await Lent(studentId, testId, cancel);
         var stored = await StateOf(db, studentId);
-        var after = evidenceNow.Clean.Count == 0 ? record.Standing.Whole : StateFrom(stored).With(SkillTest.Of(library.Tests[testId]), evidenceNow);
-        return (record, record.Standing.Whole, after);
+        var after = evidenceNow.Clean.Count == 0 ? record.Standing.Passing : StateFrom(stored).With(SkillTest.Of(library.Tests[testId]), evidenceNow);
+        return (record, record.Standing.Passing, after);
     }
 
     /// <summary>The kept states of some students; one who has not begun has none.</summary>
@@ -199,17 +218,9 @@ public sealed class ReadinessBook(
     public static ReadinessEstimate Estimate(ReadinessRecord record)
     {
         ChanceEstimate Of(ChanceBand band) =>
-            new(
-                band.Mean,
-                band.Lower,
-                band.Upper,
-                record.Coupons,
-                record.CleanCoupons,
-                record.Coupons,
-                record.Coupons < LeastCoupons || band.Upper.Value - band.Lower.Value > WidestInterval
-            );
+            new(band.Mean, band.Lower, band.Upper, record.Coupons, record.CleanCoupons, record.Coupons, DecisionAdvice.TooLittleToTell(band));
         return new ReadinessEstimate(
-            Of(record.Standing.Whole),
+            Of(record.Standing.Passing),
             record.Standing.Stages.ToDictionary(one => one.Key, one => Of(one.Value)),
             Method,
             record.ConstantsVersion.Split(' ')[0]
@@ -220,37 +231,55 @@ public sealed class ReadinessBook(
     public async Task<Advice> Advise(ReadinessRecord record, CancellationToken cancel)
     {
         var signed = await db.Students.Where(one => one.Id == record.StudentId).Select(one => one.SafetySignedAt).FirstOrDefaultAsync(cancel);
-        return Advise(record, await Policy(record.TestId, cancel), signed is not null);
+        var decisions = await LastDecisions.Of(db, [record.StudentId], cancel);
+        return Advise(
+            record,
+            await Policy(record.TestId, cancel),
+            signed is not null,
+            decisions.TryGetValue((record.StudentId, record.TestId), out var decision) ? decision : null
+        );
     }
 
     /// <summary>What would have been said at a moment of the chance of passing everything, and on how many full coupons that stands.</summary>
     public async Task<(ChanceBand Said, int Coupons)> SaidBefore(Guid studentId, string testId, DateTimeOffset at, CancellationToken cancel)
     {
-        var all = (await evidence.Read(studentId, null, cancel)).Where(one => one.At < at && library.Tests.ContainsKey(one.TestId)).ToList();
-        var state = ReadinessState.New(model.Constants);
+        var all = (await evidence.Read(studentId, cancel)).Where(one => one.At < at && library.Tests.ContainsKey(one.TestId)).ToList();
+        var state = ReadinessState.New(await ModelInUse.At(db, at, cancel));
         foreach (var coupon in all)
         {
             state.Fold(SkillTest.Of(library.Tests[coupon.TestId]), coupon.Evidence);
         }
 
-        var full = all.Where(one => one.TestId == testId && one.Evidence.Full).ToList();
-        var record = Begin(studentId, testId, null);
-        record.Standing = state.On(SkillTest.Of(library.Tests[testId]), CouponSeen.Days(at), TestPolicy.Defaults.BarMean);
-        record.Recent = RecentOf(full);
-        return (Advise(record, TestPolicy.Defaults, true).Passing, full.Count);
+        var full = all.Count(one => one.TestId == testId && one.Sitting is null && one.Evidence.Full);
+        return (state.On(SkillTest.Of(library.Tests[testId]), CouponSeen.Days(at), Bar.Of(TestPolicy.Defaults)).Passing, full);
     }
 
-    /// <summary>The same with policy and safety at hand.</summary>
-    public Advice Advise(ReadinessRecord record, TestPolicy policy, bool safetySigned)
+    /// <summary>The same with policy, safety and the decision in force at hand.</summary>
+    public Advice Advise(ReadinessRecord record, TestPolicy policy, bool safetySigned, LastDecision? decision)
     {
+        var test = library.Tests[record.TestId];
         var facts = RecentCoupon.Facts(
             record.Recent,
+            record.Coupons,
             policy,
             clock.Now,
-            library.Profiles[library.Tests[record.TestId].Code].LimitsEntered,
-            safetySigned
+            library.Profiles[test.Code].LimitsEntered,
+            safetySigned,
+            record.LastSitting,
+            decision is { Kind: DecisionKind.TestNow } ? decision.SignedAt : null
         );
-        return DecisionAdvice.Of(policy, record.Standing, facts);
+        return DecisionAdvice.Of(policy, SkillTest.Of(test), record.Standing, facts);
+    }
+
+    /// <summary>The chance of passing everything after one more whole coupon made as under test: all clean, and with the weakest element rejected.</summary>
+    public async Task<(ChanceBand Clean, ChanceBand Rejected)> After(ReadinessRecord record, string weakest, CancellationToken cancel)
+    {
+        var test = SkillTest.Of(library.Tests[record.TestId]);
+        var state = StateFrom(await StateOf(db, record.StudentId));
+        var day = CouponSeen.Days(clock.Now);
+        CouponEvidence Coupon(string? rejected) =>
+            new(day, Full: true, Aided: false, test.Elements.ToDictionary(name => name, name => name != rejected));
+        return (state.With(test, Coupon(null)), state.With(test, Coupon(weakest)));
     }
 
     /// <summary>The policy of a test: the school's own, or the shipped one.</summary>
@@ -288,6 +317,7 @@ public sealed class ReadinessBook(
                     StandingDay = row.StandingDay,
                     Standing = row.Standing,
                     Recent = row.Recent,
+                    LastSitting = row.LastSitting,
                     Trace = new List<TracePoint>(),
                 })
     );
@@ -319,6 +349,7 @@ public sealed class ReadinessBook(
                 StandingDay = row.StandingDay,
                 Standing = row.Standing,
                 Recent = row.Recent,
+                LastSitting = row.LastSitting,
                 Trace = withTrace ? row.Trace : new List<TracePoint>(),
             })
             .ToListAsync(cancel);
@@ -326,17 +357,29 @@ public sealed class ReadinessBook(
     private Standing UnbegunOf(SkillTest test) =>
         Unbegun.GetOrAdd(
             $"{model.Constants.Version} {test.Id} {string.Join(' ', test.Elements)}",
-            _ => ReadinessState.New(model.Constants).On(test, 0, TestPolicy.Defaults.BarMean)
+            _ => ReadinessState.New(model.Constants).On(test, 0, Bar.Of(TestPolicy.Defaults))
         );
 
     // Faults are asked for of the last few only.
-    private static List<RecentCoupon> RecentOf(List<ClosedCoupon> full)
+    private static List<RecentCoupon> RecentOf(List<Witnessed> full, List<TracePoint> trace)
     {
         var first = Math.Max(0, full.Count - RecentKept);
-        return [.. full.Skip(first).Select((coupon, index) => Recent(coupon, withFaults: first + index >= full.Count - FaultsKept))];
+        var chances = trace.ToDictionary(point => point.CouponId, point => point.Chance.Mean.Value);
+        return
+        [
+            .. full.Skip(first)
+                .Select(
+                    (coupon, index) =>
+                        Recent(
+                            coupon,
+                            withFaults: first + index >= full.Count - FaultsKept,
+                            chances.TryGetValue(coupon.Id, out var chance) ? chance : null
+                        )
+                ),
+        ];
     }
 
-    private static RecentCoupon Recent(ClosedCoupon coupon, bool withFaults) =>
+    private static RecentCoupon Recent(Witnessed coupon, bool withFaults, double? passing) =>
         new(
             coupon.At,
             !coupon.Evidence.Aided,
@@ -344,7 +387,8 @@ public sealed class ReadinessBook(
             coupon.Facts?.Tested ?? 0,
             coupon.Facts?.Failed ?? 0,
             coupon.Facts?.FitUpGo,
-            withFaults ? coupon.Facts?.Faults ?? [] : []
+            withFaults ? coupon.Facts?.Faults ?? [] : [],
+            passing
         );
 
     /// <summary>Readiness of somebody who has not begun on a test: what others lend to it, or that of a beginner.</summary>
@@ -358,7 +402,7 @@ public sealed class ReadinessBook(
             TestId = testId,
             ConstantsVersion = VersionOf(testId),
             StandingDay = Today(),
-            Standing = kept is null ? UnbegunOf(test) : StateFrom(kept).On(test, Today(), TestPolicy.Defaults.BarMean),
+            Standing = kept is null ? UnbegunOf(test) : StateFrom(kept).On(test, Today(), Bar.Of(TestPolicy.Defaults)),
             Recent = [],
             Trace = [],
         };
@@ -394,7 +438,7 @@ public sealed class ReadinessBook(
         }
         else
         {
-            var coupons = (await evidence.Read(studentId, null, cancel)).Where(one => library.Tests.ContainsKey(one.TestId)).ToList();
+            var coupons = (await evidence.Read(studentId, cancel)).Where(one => library.Tests.ContainsKey(one.TestId)).ToList();
             var canGoOn =
                 skill?.Version == SkillVersion(rows.Values)
                 && skill.Coupons <= coupons.Count
@@ -424,7 +468,7 @@ public sealed class ReadinessBook(
             if (row.StandingDay != today)
             {
                 // A day counts from its beginning, but never before the last coupon.
-                row.Standing = state.On(SkillTest.Of(library.Tests[testId]), Math.Max(skill.LastDay, today), (await Policy(testId, cancel)).BarMean);
+                row.Standing = state.On(SkillTest.Of(library.Tests[testId]), Math.Max(skill.LastDay, today), Bar.Of(await Policy(testId, cancel)));
                 row.StandingDay = today;
             }
         }
@@ -442,14 +486,14 @@ public sealed class ReadinessBook(
     }
 
     /// <summary>Folds the coupons from one on in, and notes of each what it changed.</summary>
-    private void FoldIn(ReadinessState state, Guid studentId, List<ClosedCoupon> coupons, int from, Dictionary<string, ReadinessRecord> rows)
+    private void FoldIn(ReadinessState state, Guid studentId, List<Witnessed> coupons, int from, Dictionary<string, ReadinessRecord> rows)
     {
         var traces = rows.ToDictionary(row => row.Key, row => from == 0 ? [] : row.Value.Trace.ToList(), StringComparer.Ordinal);
         var ahead = coupons.Skip(from).GroupBy(one => one.TestId).ToDictionary(test => test.Key, test => test.Count(), StringComparer.Ordinal);
         foreach (var coupon in coupons.Skip(from))
         {
             var test = SkillTest.Of(library.Tests[coupon.TestId]);
-            var isShown = ahead[coupon.TestId]-- <= TraceKept;
+            var isShown = ahead[coupon.TestId]-- <= TraceKept && coupon.Sitting is null;
             var before = isShown ? state.Now(test) : null;
             state.Fold(test, coupon.Evidence);
             if (isShown)
@@ -461,7 +505,7 @@ public sealed class ReadinessBook(
 
                 trace.Add(
                     new TracePoint(
-                        coupon.CouponId,
+                        coupon.Id,
                         coupon.At,
                         coupon.Evidence.Full,
                         coupon.Evidence.Aided,
@@ -477,12 +521,13 @@ public sealed class ReadinessBook(
         foreach (var testId in rows.Keys.Union(made.Select(test => test.Key)).ToList())
         {
             var row = rows.TryGetValue(testId, out var known) ? known : Row(studentId, testId, rows);
-            var full = made[testId].Where(one => one.Evidence.Full).ToList();
+            var full = made[testId].Where(one => one.Evidence.Full && one.Sitting is null).ToList();
             (row.Stale, row.ConstantsVersion, row.StandingDay) = (false, VersionOf(testId), 0);
             (row.Coupons, row.CleanCoupons) = (full.Count, full.Count(one => one.Evidence.AllClean));
             row.LastDay = made[testId].Select(one => one.Evidence.Day).LastOrDefault();
-            row.Recent = RecentOf(full);
             row.Trace = [.. traces.GetValueOrDefault(testId, []).TakeLast(TraceKept)];
+            row.Recent = RecentOf(full, row.Trace);
+            row.LastSitting = made[testId].LastOrDefault(one => one.Sitting is not null)?.Sitting;
         }
     }
 
@@ -494,12 +539,12 @@ public sealed class ReadinessBook(
         return $"{model.Constants.Version} {Digest(string.Join('\n', begun.Select(VersionOf)))}";
     }
 
-    private static string DigestOf(IEnumerable<ClosedCoupon> coupons) =>
+    private static string DigestOf(IEnumerable<Witnessed> coupons) =>
         Digest(
             string.Join(
                 '\n',
                 coupons.Select(one =>
-                    $"{one.CouponId} {one.TestId} {one.At.UtcTicks} {one.Evidence.Full} {one.Evidence.Aided} {one.Evidence.Inside} {string.Join(' ', one.Evidence.Clean.OrderBy(seen => seen.Key, StringComparer.Ordinal).Select(seen => $"{seen.Key}={seen.Value}"))}"
+                    $"{one.Id} {one.TestId} {one.At.UtcTicks} {one.Evidence.Full} {one.Evidence.Aided} {one.Evidence.Inside} {one.Sitting} {string.Join(' ', one.Evidence.Clean.OrderBy(seen => seen.Key, StringComparer.Ordinal).Select(seen => $"{seen.Key}={seen.Value}"))}"
                 )
             )
         );

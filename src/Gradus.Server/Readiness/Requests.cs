@@ -351,5 +351,8 @@ public sealed class TestPolicyValidator : AbstractValidator<TestPolicy>
         RuleFor(policy => policy.WithinDays).InclusiveBetween(1, 365).WithMessage("Days, 1 to 365.");
         RuleFor(policy => policy.SittingCost).InclusiveBetween(0.01, 1_000_000).WithMessage("Over 0 and at most 1 000 000.");
         RuleFor(policy => policy.CouponCost).InclusiveBetween(0, 1_000_000).WithMessage("From 0 to 1 000 000.");
+        RuleFor(policy => policy.CutCost).InclusiveBetween(0, 1_000_000).WithMessage("From 0 to 1 000 000.");
+        RuleFor(policy => policy.CleanAfterFailed).InclusiveBetween(0, 20).WithMessage("A whole number from 0 to 20.");
+        RuleFor(policy => policy.RetestWaitCost).InclusiveBetween(0, 1_000_000).WithMessage("From 0 to 1 000 000.");
     }
 }

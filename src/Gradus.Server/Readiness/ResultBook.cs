@@ -44,6 +44,7 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, School
         }
 
         var (said, coupons) = await readiness.SaidBefore(studentId, testId, clock.BeginningOf(day), cancel);
+        said = await Signed(studentId, testId, day, cancel) ?? said;
         db.SittingResults.Add(
             new SittingResult
             {
@@ -61,6 +62,23 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, School
         );
         await db.SaveChangesAsync(cancel);
         return new Written(id, true);
+    }
+
+    /// <summary>What was said when "test now" was signed for this sitting: after the sitting before it, and not after its day. Null when it was not.</summary>
+    private async Task<ChanceBand?> Signed(Guid studentId, string testId, DateOnly day, CancellationToken cancel)
+    {
+        var end = clock.BeginningOf(day.AddDays(1));
+        var before = await db
+            .SittingResults.Where(result => result.StudentId == studentId && result.TestId == testId && result.Day < day)
+            .MaxAsync(result => (DateOnly?)result.Day, cancel);
+        var from = before is { } last ? clock.BeginningOf(last.AddDays(1)) : DateTimeOffset.UnixEpoch;
+        var signed = await db
+            .Decisions.AsNoTracking()
+            .Where(decision => decision.StudentId == studentId && decision.TestId == testId && decision.WithdrawnAt == null)
+            .Where(decision => decision.SignedAt >= from && decision.SignedAt < end)
+            .OrderByDescending(decision => decision.SignedAt)
+            .FirstOrDefaultAsync(cancel);
+        return signed is { Kind: DecisionKind.TestNow } ? signed.Advice?.Passing : null;
     }
 
     /// <summary>Takes a result back that was entered by mistake.</summary>
@@ -111,12 +129,19 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, School
         ];
     }
 
-    /// <summary>What was said beside what came, over the latest sittings.</summary>
+    /// <summary>What was said beside what came, over the latest first sittings of a student on a test: those after a failure are not independent of it.</summary>
     public async Task<ReliabilityPicture> Picture(CancellationToken cancel)
     {
         var rows = await db
             .SittingResults.AsNoTracking()
             .Where(result => result.Coupons > 0) // without a coupon nothing was said of this student
+            .Where(result =>
+                !db.SittingResults.Any(other =>
+                    other.StudentId == result.StudentId
+                    && other.TestId == result.TestId
+                    && (other.Day < result.Day || (other.Day == result.Day && other.RecordedAt < result.RecordedAt))
+                )
+            )
             .OrderByDescending(result => result.Day)
             .Take(MostCompared)
             .Select(result => new { result.Said, result.Passed })

@@ -206,7 +206,13 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                 db.Instructors,
                 decision => decision.SignedBy,
                 instructor => instructor.Id,
-                (decision, instructor) => new { decision, instructor.Name }
+                (decision, instructor) =>
+                    new
+                    {
+                        decision,
+                        instructor.Name,
+                        WithdrawnBy = db.Instructors.Where(one => one.Id == decision.WithdrawnBy).Select(one => one.Name).FirstOrDefault(),
+                    }
             )
             .ToListAsync(cancel);
         var known = rows.Count == 0 ? [] : await readiness.Read([studentId], cancel);
@@ -242,6 +248,8 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                     row.decision.SignedAt,
                     row.Name,
                     row.decision.Advice?.Kind,
+                    row.decision.Advice?.Says,
+                    row.decision.WithdrawnAt is { } at ? new WithdrawnView(at, row.WithdrawnBy ?? "", row.decision.WithdrawnReason ?? "") : null,
                     Since(row.decision)
                 )),
         ];

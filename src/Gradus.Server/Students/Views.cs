@@ -70,8 +70,13 @@ public sealed record DecisionView(
     DateTimeOffset SignedAt,
     string SignedBy,
     Core.Readiness.Advised? Advised,
+    string? AdviceSaid,
+    WithdrawnView? Withdrawn,
     SinceThen Since
 );
+
+/// <summary>When a decision was taken back, by whom and why.</summary>
+public sealed record WithdrawnView(DateTimeOffset At, string By, string Reason);
 
 /// <summary>What came after a decision: full coupons on the same test, how many of them were clean, and the first sitting.</summary>
 public sealed record SinceThen(int Coupons, int Clean, SatView? Sat);

@@ -21,7 +21,7 @@ public class PrescriptionTests
 
         return Prescription.Of(
             test,
-            state.On(asked, 8, 0.8),
+            state.On(asked, 8, new Bar(0.8, 0.6)),
             state.Gains(asked, 8, Prescription.Worked(test), Prescription.TimesAhead),
             facts ?? Facts,
             Prices

@@ -198,7 +198,7 @@ public class OneStudentTests
         var kept = ReadinessState.FromBytes(ReadinessConstants.Defaults, state.ToBytes());
         var last = Sitting(15, false);
         kept.Fold(Asked, last);
-        Assert.Equal(Evaluate(Asked, [.. own, last], 15, new TestHistory(other, Row(4, other, true))).Whole, kept.Now(Asked));
+        Assert.Equal(Evaluate(Asked, [.. own, last], 15, new TestHistory(other, Row(4, other, true))).Passing, kept.Now(Asked));
     }
 
     [Fact]
@@ -209,9 +209,9 @@ public class OneStudentTests
         Row(4, begun, true).ForEach(coupon => state.Fold(begun, coupon));
         var before = state.ToBytes();
         var now = state.Now(Asked);
-        Assert.Equal(now.Mean.Value, state.On(Asked, 3, 0.8).Whole.Mean.Value, 3);
+        Assert.Equal(now.Mean.Value, state.On(Asked, 3, new Bar(0.8, 0.6)).Passing.Mean.Value, 3);
         Assert.Equal(before, state.ToBytes());
-        Assert.Equal(Evaluate(Asked, [], 3, new TestHistory(begun, Row(4, begun, true))).Whole, now);
+        Assert.Equal(Evaluate(Asked, [], 3, new TestHistory(begun, Row(4, begun, true))).Passing, now);
     }
 
     [Fact]

@@ -19,7 +19,8 @@ public sealed class RecentCouponTests
         params SeenFault[] faults
     ) => new(Now.AddDays(-daysAgo), asTest, clean, tested, failed, fitUp, [.. faults]);
 
-    private static DecisionFacts Facts(params RecentCoupon[] recent) => RecentCoupon.Facts(recent, TestPolicy.Defaults, Now, true, true);
+    private static DecisionFacts Facts(params RecentCoupon[] recent) =>
+        RecentCoupon.Facts(recent, recent.Length, TestPolicy.Defaults, Now, true, true);
 
     private static readonly SeenFault Undercut = new(DiscontinuityKind.Undercut, Stage.Cap, null, null, false);
     private static readonly SeenFault Slag = new(DiscontinuityKind.SlagInclusion, Stage.Fill, null, null, false);
@@ -58,10 +59,46 @@ public sealed class RecentCouponTests
     }
 
     [Fact]
-    public void Coupons_that_were_cut_are_counted_once_however_many_specimens_failed()
+    public void Of_the_coupons_that_were_cut_the_latest_counts()
     {
-        var facts = Facts(Coupon(3, tested: 2, failed: 2), Coupon(2, tested: 4), Coupon(1));
-        Assert.Equal((2, 1), (facts.DestructivelyTested, facts.DestructivelyFailed));
+        Assert.True(Facts(Coupon(3, tested: 2, failed: 2), Coupon(2, tested: 4), Coupon(1)).LatestCutSound);
+        Assert.False(Facts(Coupon(3, tested: 4), Coupon(2, tested: 4, failed: 1), Coupon(1)).LatestCutSound);
+        Assert.Null(Facts(Coupon(1)).LatestCutSound);
+    }
+
+    [Fact]
+    public void The_fault_that_came_most_is_told_with_its_counts_once_it_came_twice()
+    {
+        Assert.Equal(
+            new CommonFault("slag inclusion in the fill", 2, 4),
+            Facts(Coupon(4, faults: [Slag, Slag]), Coupon(3, faults: [Undercut]), Coupon(2, faults: [Slag]), Coupon(1)).Common
+        );
+        Assert.Null(Facts(Coupon(2, faults: [Slag, Slag]), Coupon(1, faults: [Undercut])).Common);
+    }
+
+    [Fact]
+    public void What_was_made_and_signed_before_a_sitting_does_not_answer_it()
+    {
+        var sat = new SatBefore(new DateOnly(2031, 3, 1), false, "", Now.AddDays(-2.5));
+        DecisionFacts After(double? signedDaysAgo, params RecentCoupon[] recent) =>
+            RecentCoupon.Facts(
+                recent,
+                recent.Length,
+                TestPolicy.Defaults,
+                Now,
+                true,
+                true,
+                sat,
+                signedDaysAgo is { } days ? Now.AddDays(-days) : null
+            );
+        Assert.Equal(1, After(null, Coupon(3), Coupon(2), Coupon(1, clean: false), Coupon(0.5, asTest: false)).CleanSinceSitting);
+        Assert.Equal((true, false), After(3) is var before ? (before.SignedTestNow, before.SignedSinceSitting) : default);
+        Assert.True(After(1).SignedSinceSitting);
+    }
+
+    [Fact]
+    public void A_fit_up_counts_that_was_made_without_help()
+    {
         Assert.True(Facts(Coupon(1, fitUp: true)).FitUpUnaided);
         Assert.False(Facts(Coupon(1, asTest: false, fitUp: true)).FitUpUnaided);
     }

@@ -4,6 +4,9 @@ import type { Schema } from '$lib/api/client'
 
 const SILENT_MS = 40_000
 
+// What a change of everything touches: the floor and its week, and how students stand on a new day.
+const ANYTHING: unknown[] = ['floor', 'week', 'ready', 'student', 'grounds', 'readiness']
+
 /** Follows the floor: what changes anywhere in the school is put into what this screen shows. */
 class Live {
   /** False while the connection is lost; the browser connects again by itself and is told what it missed. */
@@ -44,7 +47,7 @@ export const live = new Live()
 /** Puts a change into the floor as it is shown, and has the coupons that it touches read again. */
 export function apply(client: QueryClient, change: Schema['FloorChange']) {
   if (change.whole) {
-    void askAgain(client, ([what]) => what === 'floor' || what === 'week')
+    void askAgain(client, ([what]) => ANYTHING.includes(what))
     return
   }
   client.setQueryData<Schema['FloorView']>(['floor'], (floor) => floor && patched(floor, change))
@@ -56,7 +59,8 @@ export function apply(client: QueryClient, change: Schema['FloorChange']) {
     client,
     ([what, id]) =>
       (what === 'floor' && floorOnItsWay) ||
-      (what === 'student' && students.includes(id)) ||
+      what === 'ready' ||
+      ((what === 'student' || what === 'grounds' || what === 'readiness') && students.includes(id)) ||
       (what === 'coupon' && coupons.includes(id)),
   )
 }

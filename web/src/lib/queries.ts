@@ -58,8 +58,11 @@ export const readinessQuery = (studentId: () => string, testId: () => string) =>
       ),
   }))
 
-export const readyQuery = () =>
-  createQuery(() => ({ queryKey: ['ready'], queryFn: () => ask(api.GET('/api/ready')) }))
+export const readyQuery = (all: () => boolean) =>
+  createQuery(() => ({
+    queryKey: ['ready', all()],
+    queryFn: () => ask(api.GET('/api/ready', { params: { query: { all: all() } } })),
+  }))
 
 export const recordQuery = () =>
   createQuery(() => ({ queryKey: ['results'], queryFn: () => ask(api.GET('/api/results')) }))
@@ -104,4 +107,23 @@ export const wayQuery = (studentId: () => string) =>
     queryFn: () =>
       ask(api.GET('/api/students/{studentId}/way', { params: { path: { studentId: studentId() } } })),
     enabled: studentId() !== '',
+  }))
+
+export const reachedQuery = (studentId: () => string, testId: () => string) =>
+  createQuery(() => ({
+    queryKey: ['readiness', studentId(), testId(), 'reached'],
+    queryFn: ({ signal }) =>
+      ask(
+        api.GET('/api/students/{studentId}/tests/{testId}/reached', {
+          params: { path: { studentId: studentId(), testId: testId() } },
+          signal,
+        }),
+      ),
+  }))
+
+export const testQuery = (id: () => string) =>
+  createQuery(() => ({
+    queryKey: ['test', id(), null, []],
+    queryFn: () =>
+      ask(api.GET('/api/tests/{id}', { params: { path: { id: id() }, query: { variants: [] } } })),
   }))

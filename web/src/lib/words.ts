@@ -125,16 +125,22 @@ export function beadName(bead: {
   return `${stageName(bead.stage)}, layer ${bead.layer}, bead ${bead.beadInLayer}${half}`
 }
 
-export const percent = (chance: number) => `${Math.round(chance * 100)} %`
+export const percent = (chance: number) => `${Math.round(chance * 100)}\u00a0%`
 
 /** A chance as a person would say it. */
 export function chanceSentence(chance: Schema['ChanceView']): string {
-  if (chance.coupons === 0) return 'No coupon yet: nothing to go on.'
-  const basis = `${chance.cleanCoupons} of ${chance.coupons} ${chance.coupons === 1 ? 'coupon' : 'coupons'} clean`
+  const basis =
+    chance.coupons === 0
+      ? 'no whole coupon on this test yet'
+      : `${chance.cleanCoupons} of ${chance.coupons} ${chance.coupons === 1 ? 'coupon' : 'coupons'} clean`
   if (chance.tooLittleToTell)
     return `Too little to tell: ${basis}, and the truth may lie anywhere from ${percent(chance.lower)} to ${percent(chance.upper)}.`
-  return `About ${Math.round(chance.mean * 10)} in 10 would come out clean; between ${percent(chance.lower)} and ${percent(chance.upper)} (${basis}).`
+  return `About ${Math.round(chance.mean * 10)} in 10 would pass; between ${percent(chance.lower)} and ${percent(chance.upper)} (${basis}).`
 }
 
-const ADVICE = { testNow: 'Test now', practise: 'Practise', hold: 'Hold' } as const
-export const adviceName = (kind: Schema['Advised']) => ADVICE[kind]
+/** An element as it is said: the root at the bottom. */
+export function elementName(element: string): string {
+  const [stage = '', zone = 'all'] = element.split('/')
+  const name = stage === 'fitUp' ? 'the fit-up' : stage === 'hot' ? 'the hot pass' : `the ${stage}`
+  return zone === 'all' ? name : `${name} at the ${zone === 'side' ? 'sides' : zone}`
+}

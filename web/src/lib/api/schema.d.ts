@@ -3964,6 +3964,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/decisions/{id}/withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WithdrawDecision"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readiness/evaluate": {
         parameters: {
             query?: never;
@@ -4087,7 +4155,9 @@ export interface paths {
         };
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    all?: boolean;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -4139,6 +4209,53 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["ReadinessView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/tests/{testId}/reached": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                    testId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReachedView"];
                     };
                 };
                 /** @description Not Found */
@@ -6257,28 +6374,34 @@ export interface components {
              */
             evenIfAlike: boolean;
         };
-        /** @description The advice with its grounds. An instructor decides. */
+        /** @description The advice with its grounds, the same wherever it is shown. An instructor decides. */
         Advice: {
             kind: components["schemas"]["Advised"];
-            /**
-             * Format: int32
-             * @description With Advised.Practise: how many full coupons.
-             */
-            coupons: number;
+            /** @description What to do, in a few words. */
+            says: string;
+            /** @description Why, in one sentence. */
+            why: string;
+            /** @description True when "test now" is signed and not advised any more. */
+            takeBack: boolean;
+            more: null | components["schemas"]["More"];
+            /** @description The element with the least chance. */
+            weakest: string;
             /** @description The chance of passing everything: a clean coupon times no hidden fault. */
             passing: components["schemas"]["ChanceBand"];
             /** @description The chance that a coupon which looks clean passes its bends, breaks or film. */
             hiddenFree: components["schemas"]["Chance"];
+            /** @description True when the interval is too wide for the number to mean anything. */
+            tooLittleToTell: boolean;
             gates: components["schemas"]["Gate"][];
-            ahead: components["schemas"]["LookAhead"][];
             run: components["schemas"]["RunShows"];
-            /** @description Why, in sentences. */
-            reasons: string[];
-            /** @description What would change the answer, in sentences. */
+            /** @description What would change the advice, in sentences. */
             wouldChange: string[];
         };
-        /** @enum {string} */
-        Advised: "testNow" | "practise" | "hold";
+        /**
+         * @description What is advised.
+         * @enum {string}
+         */
+        Advised: "testNow" | "practise" | "hold" | "notEnough" | "passed";
         /** @description Something that is asked of a run. All of it can be passed over: what is not said is no evidence. */
         Ask: {
             /** @description The field of RunMeasures. */
@@ -6767,8 +6890,11 @@ export interface components {
             stage: null | components["schemas"]["Stage"];
             source: string;
         };
-        /** @description A probability, 0 to 1. */
-        Chance: unknown;
+        /**
+         * Format: double
+         * @description A probability, 0 to 1.
+         */
+        Chance: number;
         /** @description A chance with its 90 % interval. */
         ChanceBand: {
             mean: components["schemas"]["Chance"];
@@ -6893,6 +7019,21 @@ export interface components {
             faceToMm: null | number;
             /** Format: double */
             maxMm: number;
+        };
+        /** @description What waiting and sitting cost, in the policy's money. */
+        CostOutlook: {
+            /** @description The steps, cheapest first. */
+            steps: components["schemas"]["StepCost"][];
+            /**
+             * Format: double
+             * @description Practising one first is only cheaper where a failed sitting costs more than this, retest and all; null when no cost makes it so.
+             */
+            breakEven: null | number;
+            /**
+             * Format: double
+             * @description What a failed sitting costs as the policy has it, with the clean coupons and the wait before the next.
+             */
+            failedSitting: number;
         };
         /** @description What a coupon takes. Minutes by activity; gas in litres. */
         CouponBudget: {
@@ -7165,6 +7306,8 @@ export interface components {
             signedAt: string;
             signedBy: string;
             advised: null | components["schemas"]["Advised"];
+            adviceSaid: null | string;
+            withdrawn: null | components["schemas"]["WithdrawnView"];
             since: components["schemas"]["SinceThen"];
         };
         /** @enum {string} */
@@ -7744,6 +7887,9 @@ export interface components {
             targetTitle: string;
             /** @description For a clean full coupon of the target test. */
             chance: components["schemas"]["ChanceView"];
+            advised: components["schemas"]["Advised"];
+            says: string;
+            why: string;
             /** Format: date-time */
             lastClosedAt: null | string;
             lastDecision: null | components["schemas"]["DecisionKind"];
@@ -7767,9 +7913,9 @@ export interface components {
             period: number;
             periodNames: string[];
         };
-        /** @description How readiness is expected to go on with more full coupons. */
+        /** @description How the chance of passing everything is expected to go on with more full coupons. */
         Forecast: {
-            /** @description The mean chance after 0, 1, 2 ... 12 more full coupons, then after 15, 20, 25 and 30. */
+            /** @description The mean chance after 0, 1, 2 ... 12 more full coupons, then after 15, 20, 25 and 30: see IReadOnlyList&lt;int&gt; Forecast.Coupons. */
             means: number[];
             /** @description The lower end of the 90 % interval after as many, were nothing more seen. */
             lowers: number[];
@@ -7788,6 +7934,13 @@ export interface components {
              * @description ...and for the slowest; null when that is more than the forecast looks ahead.
              */
             toBarMost: null | number;
+            /** @description The chance of a clean coupon by eye along the same coupons, as it goes for the weakest seventh of the students who fit the evidence, the next ... the strongest; each as likely. */
+            ways?: null | number[][];
+            /**
+             * Format: int32
+             * @description Where the chance reaches the bar and its lower end does not: how many more clean full coupons would lift that too. Null elsewhere, and when not int Forecast.MostClean do.
+             */
+            cleanToBar?: null | number;
         };
         /** @description A student who has left. */
         FormerStudent: {
@@ -7845,9 +7998,17 @@ export interface components {
         Gate: {
             /** @description The setting of the policy that asks for it, or `canJudge`. */
             id: string;
+            kind: components["schemas"]["GateKind"];
             asks: string;
             met: boolean;
+            /** @description What would meet it. */
+            lifts: string;
         };
+        /**
+         * @description What a gate that is not met means.
+         * @enum {string}
+         */
+        GateKind: "evidence" | "stop";
         /**
          * @description How far the grinder may be used in the sitting.
          * @enum {string}
@@ -7906,6 +8067,8 @@ export interface components {
             studentName: string;
             test: components["schemas"]["StudentTest"];
             advice: components["schemas"]["Advice"];
+            oneMore: components["schemas"]["OneMore"];
+            costs: components["schemas"]["CostOutlook"];
             policy: components["schemas"]["TestPolicy"];
             /** Format: date-time */
             safetySignedAt: null | string;
@@ -8309,14 +8472,32 @@ export interface components {
              */
             perWidth: number;
         };
-        /** @description The expected cost of practising so many full coupons first and then sitting the test until it is passed. */
-        LookAhead: {
+        /** @description What the coupons of an earlier test lend to the asked one. */
+        Loan: {
+            testId: string;
+            testTitle: string;
             /** Format: int32 */
             coupons: number;
-            /** Format: double */
-            chance: number;
-            /** Format: double */
-            cost: number;
+            /** Format: int32 */
+            clean: number;
+            /** Format: int32 */
+            sittings: number;
+            /** @description The chance on the asked test without them. */
+            without: components["schemas"]["BandView"];
+            /** @description What both tests have in common, in words: the process, the kind of root, the position. */
+            shares: string[];
+            /** @description The element of it that tells most: the one most often seen of those the tests have in common; null when they share none. */
+            element: null | string;
+            /**
+             * Format: int32
+             * @description How many of its latest were clean...
+             */
+            elementClean: number;
+            /**
+             * Format: int32
+             * @description ...of how many.
+             */
+            elementSeen: number;
         };
         /** @description The limits of a profile on a polished and etched section. Lengths in mm; null where the profile sets none. */
         MacroLimits: {
@@ -8410,6 +8591,24 @@ export interface components {
             studentsAtHand: number;
             /** Format: int32 */
             leastStudents: number;
+        };
+        /** @description How many more full coupons are expected to be needed. */
+        More: {
+            /**
+             * Format: int32
+             * @description After so many the expected chance reaches what is asked for.
+             */
+            expected: number;
+            /**
+             * Format: int32
+             * @description The quickest in twenty of the students who fit the evidence...
+             */
+            least: null | number;
+            /**
+             * Format: int32
+             * @description ...and the slowest; null when that is further than the forecast looks.
+             */
+            most: null | number;
         };
         /** @description Something that came in (over 0) or went out (under 0). */
         MoveStock: {
@@ -8520,6 +8719,13 @@ export interface components {
             laterOf: number;
             /** Format: double */
             chance: number;
+        };
+        /** @description What one more whole coupon, made as under test, would do to the chance of passing everything. */
+        OneMore: {
+            /** @description When it is clean. */
+            clean: components["schemas"]["BandView"];
+            /** @description When the weakest place of it is rejected. */
+            rejected: components["schemas"]["BandView"];
         };
         /** @description A concern, in words. */
         OpenConcern: {
@@ -9035,6 +9241,46 @@ export interface components {
             /** Format: double */
             max: null | number;
         };
+        /** @description How a chance was reached, from what is assumed of anybody to all that is known. */
+        ReachedView: {
+            /** @description With all that is known: the chance as it is shown elsewhere. */
+            passing: components["schemas"]["BandView"];
+            /** @description What is assumed of a student of whom nothing was seen. */
+            assumed: components["schemas"]["BandView"];
+            /** @description With this test's coupons and sittings alone. */
+            own: components["schemas"]["BandView"];
+            /** @description With the other tests' alone. */
+            lent: components["schemas"]["BandView"];
+            /**
+             * Format: int32
+             * @description Coupons on this test, drills and all...
+             */
+            ownCoupons: number;
+            /**
+             * Format: int32
+             * @description ...and how many were clean.
+             */
+            ownClean: number;
+            /**
+             * Format: int32
+             * @description Sittings of this test.
+             */
+            ownSittings: number;
+            /** @description The chance that what is clean by eye is sound inside. */
+            inside: components["schemas"]["BandView"];
+            /**
+             * Format: int32
+             * @description Coupons of the student with this process and kind of root that were cut open and sound...
+             */
+            cutSound: number;
+            /**
+             * Format: int32
+             * @description ...and that failed.
+             */
+            cutFailed: number;
+            /** @description What the other tests lend, the one that moves it most first; the most telling few. */
+            loans: components["schemas"]["Loan"][];
+        };
         /**
          * @description The constants of the growth model: what is believed of a student before the first coupon. All on the log-odds of one element unless said
          *     otherwise; a spread is a standard deviation between students.
@@ -9149,7 +9395,7 @@ export interface components {
             testId: string;
             /** Format: double */
             bar: number;
-            whole: components["schemas"]["BandView"];
+            passing: components["schemas"]["BandView"];
             elements: components["schemas"]["ElementChance"][];
             trace: components["schemas"]["TraceView"][];
             forecast: components["schemas"]["Forecast"];
@@ -9160,27 +9406,57 @@ export interface components {
         /** @description The board: who needs a decision first. Bounded by the students of the school. */
         ReadyBoard: {
             rows: components["schemas"]["ReadyRow"][];
+            /** @description Whether the numbers are those that were kept last, while they are worked out anew. */
+            areOld: boolean;
+            /**
+             * Format: date
+             * @description The day that the oldest of them are of; null when nobody knows.
+             */
+            of: null | string;
+            /**
+             * Format: int32
+             * @description How many rows there are besides: students on tests that are not their target.
+             */
+            others: number;
         };
+        /**
+         * @description Where a student stands on the board: by what there is to do.
+         * @enum {string}
+         */
+        ReadyGroup: "decide" | "practise" | "notYet" | "toSit" | "passed";
         /** @description A student on a test, as the ready board lists them. */
         ReadyRow: {
             /** Format: uuid */
             studentId: string;
             studentName: string;
             testId: string;
+            /** @description The test in two words: 6G pipe. */
+            testShort: string;
             testTitle: string;
             isTarget: boolean;
+            group: components["schemas"]["ReadyGroup"];
             advised: components["schemas"]["Advised"];
-            /** Format: int32 */
-            coupons: number;
+            /** @description The advice in a few words, and why in a sentence: the same as wherever else it is shown. */
+            says: string;
+            why: string;
+            takeBack: boolean;
             passing: components["schemas"]["BandView"];
-            unmetGates: string[];
-            weakest: null | string;
+            tooLittleToTell: boolean;
+            /**
+             * Format: double
+             * @description The chance that the school asks for.
+             */
+            bar: number;
+            /** @description The latest whole coupons, oldest first. */
+            way: components["schemas"]["WayPoint"][];
             /** Format: int32 */
             fullCoupons: number;
-            /** Format: date-time */
-            lastAt: null | string;
             decided: null | components["schemas"]["DecisionKind"];
-            decidedStale: boolean;
+            /**
+             * Format: date-time
+             * @description When the decision in force was signed, if there is one.
+             */
+            signedAt: null | string;
         };
         /** @description Anything else that happens to a coupon; the body carries what its kind needs. */
         RecordEvent: {
@@ -9682,6 +9958,7 @@ export interface components {
             studentId: null | string;
             testId: null | string;
             kind: null | components["schemas"]["DecisionKind"];
+            /** @description In the signer's own words; may be empty when the decision is as advised. */
             reason: null | string;
         };
         SignInRequest: {
@@ -9721,6 +9998,11 @@ export interface components {
          * @enum {string}
          */
         SittingRule: "timeLimit" | "grinder" | "help" | "takeDown" | "arcStrike" | "positionNotWitnessed" | "stringersOnly" | "wentOn" | "hidden";
+        /**
+         * @description The first step that costs are asked for.
+         * @enum {string}
+         */
+        SittingStep: "sit" | "practise" | "cutOpen";
         SolveAnswer: {
             assignments: components["schemas"]["SolveAssignment"][];
             /** Format: double */
@@ -9843,6 +10125,12 @@ export interface components {
             lengthMm: number;
             /** Format: int32 */
             count: number;
+        };
+        /** @description What it costs in the mean until the test is passed, when this is the next step and the cheapest ones follow. */
+        StepCost: {
+            step: components["schemas"]["SittingStep"];
+            /** Format: double */
+            cost: number;
         };
         /**
          * @description Where a student is with a step.
@@ -10022,7 +10310,7 @@ export interface components {
             safetySignOff: boolean;
             /**
              * Format: double
-             * @description What a failed sitting costs: fee, plates, laboratory, lost time.
+             * @description What a sitting costs: fee, plates, laboratory, lost time.
              */
             sittingCost: number;
             /**
@@ -10030,6 +10318,24 @@ export interface components {
              * @description What one more practice coupon costs: material and booth time.
              */
             couponCost: number;
+            /**
+             * Format: double
+             * @description What it costs besides to cut one open: saw, bends, etching, film.
+             * @default 15
+             */
+            cutCost: number;
+            /**
+             * Format: int32
+             * @description After a failed sitting: so many clean full coupons under test rules before the next; 0 for none.
+             * @default 2
+             */
+            cleanAfterFailed: number;
+            /**
+             * Format: double
+             * @description What a failed sitting costs besides: the wait until the next.
+             * @default 100
+             */
+            retestWaitCost: number;
         };
         /** @description How one specimen or indication stands against one limit. */
         TestReason: {
@@ -10430,6 +10736,14 @@ export interface components {
              */
             waitingUnnamed: number;
         };
+        /** @description A whole coupon on the way: the chance of passing everything right after it, and whether it was clean. */
+        WayPoint: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            passing: number;
+            clean: boolean;
+        };
         WayStep: {
             test: string;
             title: string;
@@ -10584,6 +10898,17 @@ export interface components {
             recovery: null | number;
             /** Format: double */
             densityKgPerM3: null | number;
+        };
+        /** @description A signed decision to be taken back. */
+        WithdrawDecision: {
+            reason: null | string;
+        };
+        /** @description When a decision was taken back, by whom and why. */
+        WithdrawnView: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            reason: string;
         };
         /** @description What was written, and whether this call wrote it (false: it was there already and nothing changed). */
         Written: {

@@ -3,7 +3,6 @@
   import { ago } from '$lib/days'
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
   import { session } from '$lib/session.svelte'
-  import { decisionName } from '$lib/words'
 
   let {
     students,
@@ -19,10 +18,10 @@
         <th class="px-2 font-semibold">Target</th>
         <th
           class="w-[24%] px-2 font-semibold"
-          title="A full coupon of the target test made now comes out clean, by eye.">Chance of a clean one</th
+          title="Of passing everything with a whole coupon of the target test made now.">Chance to pass</th
         >
         <th class="px-2 font-semibold max-sm:hidden">Last coupon</th>
-        <th class="px-2 font-semibold max-sm:hidden">Decided</th>
+        <th class="px-2 font-semibold max-md:hidden">Advice</th>
         <th class="px-2"><span class="sr-only">Next</span></th>
       </tr>
     </thead>
@@ -38,8 +37,12 @@
           <td class="px-2 whitespace-nowrap max-sm:hidden"
             >{student.lastClosedAt ? ago(student.lastClosedAt, session.timeZone) : 'none yet'}</td
           >
-          <td class="px-2 whitespace-nowrap max-sm:hidden"
-            >{student.lastDecision ? decisionName(student.lastDecision) : ''}</td
+          <td class="px-2 leading-tight max-md:hidden"
+            ><a
+              class="hover:underline"
+              href="/students/{student.id}/decide/{student.targetTestId}"
+              title={student.why}>{student.says}</a
+            ></td
           >
           <td class="px-2 py-1 text-right">
             {#if student.open}

@@ -1,5 +1,5 @@
 <script lang="ts" module>
-  export type MarkOf = 'laid' | 'next' | 'open' | 'clean' | 'fault' | 'caution' | 'out' | 'kept'
+  export type MarkOf = 'laid' | 'done' | 'next' | 'open' | 'clean' | 'fault' | 'caution' | 'out' | 'kept'
 </script>
 
 <script lang="ts">
@@ -17,6 +17,8 @@
 >
   {#if of === 'laid'}
     <path d={BEAD} fill="var(--bronze)" />
+  {:else if of === 'done'}
+    <path d={BEAD} fill="var(--blue)" />
   {:else if of === 'next'}
     <path d={BEAD} fill="var(--straw)" stroke="var(--ink)" stroke-width="2" stroke-dasharray="3 2" />
   {:else if of === 'open'}

@@ -27,12 +27,15 @@
     ['runLength', 'Clean coupons in a row', 1],
     ['leastFullCoupons', 'Full coupons under test rules', 1],
     ['withinDays', '...in the last days', 5],
-    ['sittingCost', 'Cost of a failed sitting', 50],
+    ['cleanAfterFailed', 'Clean coupons after a failed sitting', 1],
+    ['sittingCost', 'Cost of a sitting', 50],
+    ['retestWaitCost', 'Cost of the wait after a failed one', 10],
     ['couponCost', 'Cost of one more coupon', 5],
+    ['cutCost', 'Cost of cutting one open', 5],
   ]
   const GATES: [Setting, string][] = [
     ['lastClean', 'The last full coupon is clean'],
-    ['destructive', 'One coupon was bent, broken, etched or shot'],
+    ['destructive', 'The latest that was cut open is sound'],
     ['noRepeatedFault', 'No fault in each of the last three'],
     ['fitUpUnaided', 'A fit-up passed unaided'],
     ['safetySignOff', 'Safety is signed off'],
