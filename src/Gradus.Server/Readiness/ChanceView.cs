@@ -19,5 +19,5 @@ public sealed record ChanceView(double Mean, double Lower, double Upper, int Cou
 
     /// <summary>A chance that stands on the coupons of a record.</summary>
     public static ChanceView From(ReadinessRecord record, ChanceBand band) =>
-        From(ReadinessBook.Estimate(record with { Standing = record.Standing with { Whole = band } }).Whole);
+        From(ReadinessBook.Estimate(record with { Standing = record.Standing with { Passing = band } }).Whole);
 }
