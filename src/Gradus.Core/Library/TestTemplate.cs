@@ -51,6 +51,10 @@ public sealed record TestTemplate(
     [JsonIgnore]
     public IReadOnlyList<Stage> Stages => [.. Passes.Select(pass => pass.Stage).Distinct().Order()];
 
+    /// <summary>The test in two words: 6G pipe.</summary>
+    [JsonIgnore]
+    public string Brief => $"{Positions[0]} {Product.ToString().ToLowerInvariant()}";
+
     /// <summary>True when nothing backs the root.</summary>
     [JsonIgnore]
     public bool OpenRoot => Joint.Backing.Kind is BackingKind.None or BackingKind.Gas;

@@ -97,7 +97,7 @@ public static class Endpoints
             new Grounds(
                 student.Id,
                 student.Name,
-                await reader.Test(record, cancel),
+                await reader.Test(record, advice, policy, cancel),
                 advice,
                 new OneMore(BandView.From(clean), BandView.From(rejected)),
                 SittingCosts.Of(policy, record.Standing),

@@ -282,6 +282,12 @@ public sealed class ReadinessBook(
         return (state.With(test, Coupon(null)), state.With(test, Coupon(weakest)));
     }
 
+    /// <summary>The school's own policies, by test.</summary>
+    public async Task<IReadOnlyDictionary<string, TestPolicy>> Policies(CancellationToken cancel) =>
+        (await db.Policies.AsNoTracking().ToListAsync(cancel))
+            .GroupBy(row => row.TestId)
+            .ToDictionary(group => group.Key, group => group.MaxBy(row => row.SavedAt)!.Policy);
+
     /// <summary>The policy of a test: the school's own, or the shipped one.</summary>
     public async Task<TestPolicy> Policy(string testId, CancellationToken cancel) =>
         (

@@ -1,4 +1,3 @@
-using Gradus.Core.Library;
 using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Library;
@@ -33,7 +32,7 @@ public sealed class ReadyReader(GradusContext db, ReadinessBook book, SchoolLibr
         }
 
         var records = kept.ToLookup(record => record.StudentId);
-        var policies = await Policies(cancel);
+        var policies = await book.Policies(cancel);
         var decisions = await LastDecisions.Of(db, ids, cancel);
         var board = students
             .SelectMany(student =>
@@ -75,7 +74,7 @@ public sealed class ReadyReader(GradusContext db, ReadinessBook book, SchoolLibr
         CancellationToken cancel
     )
     {
-        var policies = await Policies(cancel);
+        var policies = await book.Policies(cancel);
         return students.ToDictionary(
             student => student.Id,
             student =>
@@ -88,11 +87,6 @@ public sealed class ReadyReader(GradusContext db, ReadinessBook book, SchoolLibr
         );
     }
 
-    private async Task<Dictionary<string, TestPolicy>> Policies(CancellationToken cancel) =>
-        (await db.Policies.AsNoTracking().ToListAsync(cancel))
-            .GroupBy(row => row.TestId)
-            .ToDictionary(group => group.Key, group => group.MaxBy(row => row.SavedAt)!.Policy);
-
     private ReadyRow Row(Student student, ReadinessRecord record, TestPolicy policy, LastDecision? decision)
     {
         var test = library.Tests[record.TestId];
@@ -101,7 +95,7 @@ public sealed class ReadyReader(GradusContext db, ReadinessBook book, SchoolLibr
             student.Id,
             student.Name,
             record.TestId,
-            $"{test.Positions[0]} {(test.Product == Product.Pipe ? "pipe" : "plate")}",
+            test.Brief,
             test.Title,
             student.TargetTestId == record.TestId,
             Group(advice, decision),

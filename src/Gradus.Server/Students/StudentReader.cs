@@ -30,6 +30,8 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
         }
 
         var known = await readiness.Read([id], cancel);
+        var policies = await readiness.Policies(cancel);
+        var decisions = await LastDecisions.Of(db, [id], cancel);
         var tests = new List<StudentTest>();
         foreach (
             var testId in known
@@ -40,7 +42,10 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                 .ThenBy(test => test)
         )
         {
-            tests.Add(await Test(known.FirstOrDefault(record => record.TestId == testId) ?? readiness.Begin(id, testId, null), cancel));
+            var record = known.FirstOrDefault(one => one.TestId == testId) ?? readiness.Begin(id, testId, null);
+            var policy = policies.GetValueOrDefault(testId) ?? TestPolicy.Defaults;
+            var advice = readiness.Advise(record, policy, student.SafetySignedAt is not null, decisions.GetValueOrDefault((id, testId)));
+            tests.Add(await Test(record, advice, policy, cancel));
         }
 
         return new StudentView(
@@ -59,7 +64,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
     }
 
     /// <summary>How a student stands on a test, as the student page and the decision show it.</summary>
-    public async Task<StudentTest> Test(ReadinessRecord record, CancellationToken cancel)
+    public async Task<StudentTest> Test(ReadinessRecord record, Advice advice, TestPolicy policy, CancellationToken cancel)
     {
         var (studentId, testId) = (record.StudentId, record.TestId);
         var template = library.Tests[testId];
@@ -70,7 +75,13 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
         return new StudentTest(
             testId,
             template.Title,
+            template.Brief,
             ChanceView.From(estimate.Whole),
+            policy.BarMean,
+            advice.Kind,
+            advice.Says,
+            advice.Why,
+            advice.TakeBack,
             stages,
             stages.Where(one => !one.Chance.TooLittleToTell).OrderBy(one => one.Chance.Mean).FirstOrDefault()?.Stage,
             await Faults(studentId, testId, cancel),

@@ -23,12 +23,22 @@ public sealed record StudentView(
 );
 
 /// <summary>How a student stands on one test.</summary>
+/// <param name="Brief">The test in two words: 6G pipe.</param>
+/// <param name="Whole">The chance of passing everything with a whole coupon made now.</param>
+/// <param name="Bar">The chance that the school asks for.</param>
+/// <param name="Says">The advice in a few words, and why in a sentence: the same as wherever else it is shown.</param>
 /// <param name="Weakest">The stage with the least chance among those that enough is known of; null when none is.</param>
 /// <param name="Method">How the chances were reached.</param>
 public sealed record StudentTest(
     string Id,
     string Title,
+    string Brief,
     ChanceView Whole,
+    double Bar,
+    Core.Readiness.Advised Advised,
+    string Says,
+    string Why,
+    bool TakeBack,
     IReadOnlyList<StageChance> Stages,
     Stage? Weakest,
     IReadOnlyList<FaultCount> Faults,

@@ -10195,7 +10195,20 @@ export interface components {
         StudentTest: {
             id: string;
             title: string;
+            /** @description The test in two words: 6G pipe. */
+            brief: string;
+            /** @description The chance of passing everything with a whole coupon made now. */
             whole: components["schemas"]["ChanceView"];
+            /**
+             * Format: double
+             * @description The chance that the school asks for.
+             */
+            bar: number;
+            advised: components["schemas"]["Advised"];
+            /** @description The advice in a few words, and why in a sentence: the same as wherever else it is shown. */
+            says: string;
+            why: string;
+            takeBack: boolean;
             stages: components["schemas"]["StageChance"][];
             weakest: null | components["schemas"]["Stage"];
             faults: components["schemas"]["FaultCount"][];

@@ -52,6 +52,7 @@
 
 <form
   class="sheet grid items-end gap-x-4 gap-y-3 px-4 py-3 xl:grid-cols-[auto_minmax(12rem,1fr)_auto]"
+  novalidate
   onsubmit={sign}
 >
   <div>
@@ -84,7 +85,7 @@
       class="field block h-[52px] min-h-[52px] w-full"
       maxlength="1000"
       placeholder={differs ? '' : 'As advised'}
-      required={differs}
+      aria-required={differs}
       aria-invalid={error !== ''}
       aria-describedby={error ? 'sign-error' : undefined}
       oninput={() => (error = '')}

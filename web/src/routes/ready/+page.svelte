@@ -30,15 +30,16 @@
       {all ? 'on every test they practise' : students === 1 ? 'on the target test' : 'on their target test'}. {asks}
     </p>
   {/if}
-  <div class="ml-auto flex flex-wrap items-center gap-x-5">
+  <div class="ml-auto flex min-w-0 flex-wrap items-center gap-x-5">
     {#if all}
       <a class="bare" href="/ready">Target tests only</a>
     {:else if board.data?.others}
       <a class="bare" href="/ready?all">Every test they practise</a>
     {/if}
     {#if first}
-      <a class="lead" href="/students/{first.studentId}/decide/{first.testId}"
-        >Decide on {first.studentName}</a
+      <a
+        class="lead max-w-full [overflow-wrap:anywhere]"
+        href="/students/{first.studentId}/decide/{first.testId}">Decide on {first.studentName}</a
       >
     {/if}
   </div>

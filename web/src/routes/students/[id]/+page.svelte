@@ -1,25 +1,35 @@
 <script lang="ts">
   import { page } from '$app/state'
   import { api, ask, type Schema } from '$lib/api/client'
-  import { dayOf, moment } from '$lib/days'
+  import { dayOf } from '$lib/days'
+  import JointSection from '$lib/drawings/JointSection.svelte'
   import { notices } from '$lib/notices.svelte'
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
-  import EditStudent from '$lib/parts/EditStudent.svelte'
   import CouponTable from '$lib/parts/CouponTable.svelte'
+  import EditStudent from '$lib/parts/EditStudent.svelte'
   import PatternsView from '$lib/parts/PatternsView.svelte'
   import ReadinessPanel from '$lib/parts/ReadinessPanel.svelte'
   import StartCoupon from '$lib/parts/StartCoupon.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
-  import { patternsQuery, studentQuery } from '$lib/queries'
+  import { patternsQuery, studentQuery, testQuery, wayQuery } from '$lib/queries'
+  import AdviceMark from '$lib/ready/AdviceMark.svelte'
+  import BandLine from '$lib/ready/BandLine.svelte'
+  import Reached from '$lib/ready/Reached.svelte'
+  import SaidBefore from '$lib/ready/SaidBefore.svelte'
   import { session } from '$lib/session.svelte'
-  import { chanceSentence, decisionName, percent, stageName } from '$lib/words'
+  import GoesWrong from '$lib/student/GoesWrong.svelte'
+  import NextUp from '$lib/student/NextUp.svelte'
+  import WaySeam from '$lib/student/WaySeam.svelte'
+  import Fold from '$lib/ui/Fold.svelte'
+  import { decisionName, percent, stageName } from '$lib/words'
 
   const id = $derived(page.params.id!)
   const student = studentQuery(() => id)
   const patterns = patternsQuery(() => id)
+  const way = wayQuery(() => id)
+  const test = testQuery(() => student.data?.targetTestId ?? '')
   let starting = $state(false)
   let editing = $state(false)
-  let shownTest = $derived(student.data?.targetTestId)
   let older = $state<Schema['CouponRow'][]>([])
   let next = $state<string | null | undefined>(undefined)
   // Of each student their own.
@@ -30,9 +40,20 @@
     starting = editing = false
   })
 
-  const rows = $derived([...(student.data?.coupons.rows ?? []), ...older])
-  const before = $derived(next === undefined ? student.data?.coupons.next : next)
-  const open = $derived(rows.find((row) => !row.closedAt))
+  const view = $derived(student.data)
+  const rows = $derived([...(view?.coupons.rows ?? []), ...older])
+  const before = $derived(next === undefined ? view?.coupons.next : next)
+  const open = $derived(rows.find((row) => !row.closedAt && !row.voidedAt))
+  const target = $derived(view?.tests.find((one) => one.id === view.targetTestId))
+  const others = $derived(view?.tests.filter((one) => one.id !== view.targetTestId) ?? [])
+  const passed = $derived((way.data?.way ?? []).filter((step) => step.credited).toReversed())
+  const last = $derived(view?.decisions.find((decision) => !decision.withdrawn))
+  const bestCard = $derived(
+    patterns.data?.worked
+      .flatMap((one) => one.cards)
+      .toSorted((a, b) => (b.clean?.cleanPasses ?? 0) - (a.clean?.cleanPasses ?? 0))[0],
+  )
+  const SHOWN = 3
 
   async function more() {
     await notices.attempt(async () => {
@@ -45,151 +66,192 @@
   }
 </script>
 
-<svelte:head><title>{student.data?.name ?? 'Student'} · Gradus</title></svelte:head>
+<svelte:head><title>{view?.name ?? 'Student'} · Gradus</title></svelte:head>
 
-{#if !student.data}
-  <Waiting error={student.error} retry={() => student.refetch()} what="The student" />
+{#if !view || !target}
+  <Waiting error={student.error} retry={() => student.refetch()} what="The student" room="44rem" />
 {:else}
-  {@const view = student.data}
-  <div class="flex flex-wrap items-center gap-x-4 gap-y-2 pt-4 pb-3">
+  <div class="flex flex-wrap items-center gap-x-4 gap-y-2 pt-3 pb-2">
     <div class="min-w-0">
       <h1 class="text-3xl break-words">{view.name}</h1>
       <p class="text-(--soft)">
-        {view.className}, {view.hand === 'left' ? 'left' : 'right'}-handed{view.note ? `. ${view.note}` : ''}
+        {view.className}, {view.hand} hand{view.note ? `. Note: ${view.note}` : ''}
       </p>
     </div>
-    <div class="ml-auto flex flex-wrap gap-2">
-      {#if open}<a class="plate" href="/coupons/{open.id}"
-          >Coupon in work: <span class="stamp">{open.stamp}</span></a
-        >{/if}
+    <div class="ml-auto flex flex-wrap items-center gap-2">
+      <a class="plate" href="/students/{view.id}/decide/{target.id}">Decide</a>
       <button class="plate" onclick={() => (editing = true)}>Change</button>
-      {#if !view.leftAt}<button class="lead" onclick={() => (starting = true)}>Start a coupon</button>{/if}
+      {#if open}<a class="lead" href="/coupons/{open.id}">Open the coupon in work</a>
+      {:else if !view.leftAt}<button class="lead" onclick={() => (starting = true)}>Start a coupon</button
+        >{/if}
     </div>
   </div>
 
   {#if view.leftAt}
-    <p class="mb-4 bg-(--caution-ground) px-4 py-2 font-semibold text-(--caution)">
+    <p class="mb-3 bg-(--caution-ground) px-4 py-2 font-semibold text-(--caution)">
       Left on {dayOf(view.leftAt, session.timeZone)}. The record stays, and counts nowhere; under Change a
       student comes back.
     </p>
   {/if}
-  {#each view.tests as test (test.id)}
-    <section
-      class="sheet mb-4 border-l-8 p-4"
-      style:border-left-color="var(--bronze)"
-      aria-labelledby="test-{test.id}"
-    >
-      <div class="flex flex-wrap items-center gap-3">
-        <h2 id="test-{test.id}" class="text-xl">
-          <span class="number text-2xl">{test.id}</span>
-          {test.title}
-        </h2>
-        {#if test.id === view.targetTestId}<span class="border px-2 text-sm font-semibold">Target</span>{/if}
-        <a class="plate ml-auto" href="/students/{view.id}/decide/{test.id}">Decide</a>
-      </div>
-      <div class="mt-2 grid gap-6 lg:grid-cols-[1.1fr_1fr]">
-        <div>
-          <ChanceBand chance={test.whole} />
-          <p class="mt-1">{chanceSentence(test.whole)}</p>
-          {#if test.id === shownTest}
-            <div class="mt-3"><ReadinessPanel studentId={view.id} testId={test.id} /></div>
-          {:else}
-            <button class="plate mt-2" onclick={() => (shownTest = test.id)}>Chance over time</button>
-          {/if}
-          <details class="mt-2">
-            <summary class="cursor-pointer font-semibold">How this was reached</summary>
-            <p class="mt-1 text-(--soft)">{test.method}</p>
-          </details>
-          {#if test.variants.length}
-            <h3 class="eyebrow mt-3">Ways tried, full coupons that came out clean</h3>
-            <ul>
-              {#each test.variants as one (one.group)}
-                {@const better = one.chanceBetter >= 0.5}
-                <li class="border-t py-1 first:border-t-0">
-                  {one.first} <span class="number">{one.firstClean} of {one.firstCoupons}</span>, {one.second}
-                  <span class="number">{one.secondClean} of {one.secondCoupons}</span>:
-                  <strong
-                    >{percent(better ? one.chanceBetter : 1 - one.chanceBetter)} that {(better
-                      ? one.first
-                      : one.second
-                    ).toLowerCase()} is better for {view.name.split(' ')[0]}</strong
-                  >{Math.min(one.firstCoupons, one.secondCoupons) < 5 ? '; few coupons yet' : ''}.
-                </li>
-              {/each}
-            </ul>
-          {/if}
-          {#if test.faults.length}
-            <h3 class="eyebrow mt-3">Rejected for, in the last {test.faults[0]!.ofCoupons} closed coupons</h3>
-            <ul>
-              {#each test.faults as fault (`${fault.kind}-${fault.stage}`)}
-                <li class="flex items-center gap-2">
-                  <span class="number w-14 text-right text-xl">{fault.coupons} of {fault.ofCoupons}</span
-                  >{fault.name}, {stageName(fault.stage).toLowerCase()}
-                </li>
-              {/each}
-            </ul>
-          {/if}
-        </div>
-        <div>
-          <h3 class="eyebrow">
-            By stage{test.weakest ? `: the ${stageName(test.weakest).toLowerCase()} is the weakest link` : ''}
-          </h3>
-          <ul>
-            {#each test.stages as { stage, chance } (stage)}
-              <li
-                class="grid grid-cols-[4rem_1fr] items-center gap-2 border-t py-1 first:border-t-0"
-                class:font-bold={stage === test.weakest}
-              >
-                <span>{stageName(stage)}</span>
-                <ChanceBand {chance} slim />
-              </li>
-            {/each}
-          </ul>
-        </div>
-      </div>
-    </section>
-  {/each}
 
-  <section class="sheet mb-4 p-4" aria-labelledby="learn">
-    <h2 id="learn" class="text-xl">What the coupons tell</h2>
-    {#if patterns.data}
-      <PatternsView
-        patterns={patterns.data.patterns}
-        worked={patterns.data.worked}
-        name={view.name.split(' ')[0]}
-      />
+  <section
+    class="sheet grid items-center gap-x-6 gap-y-3 p-4 md:grid-cols-2 xl:grid-cols-[10rem_1.1fr_1.15fr_1.25fr]"
+    aria-label="The target"
+  >
+    <div class="h-24 max-xl:hidden" aria-hidden="true">
+      {#if test.data?.sections[0]}<JointSection section={test.data.sections[0].section} />{/if}
+    </div>
+    <div class="min-w-0 leading-snug">
+      <p class="text-sm text-(--soft)">
+        Target <b class="number ml-1 text-2xl text-(--ink)">{target.id}</b>
+      </p>
+      <p class="font-bold">{target.title}</p>
+      <p class="text-(--soft)">
+        {target.whole.coupons} whole {target.whole.coupons === 1 ? 'coupon' : 'coupons'}, {target.whole
+          .cleanCoupons} clean
+      </p>
+    </div>
+    <div class="min-w-0">
+      <p class="flex items-center gap-3 leading-tight">
+        <b class="number text-5xl">{target.whole.tooLittleToTell ? '?' : percent(target.whole.mean)}</b>
+        <span class="text-(--soft)"
+          >chance to pass, between {percent(target.whole.lower)} and {percent(target.whole.upper)}; {percent(
+            target.bar,
+          )} asked</span
+        >
+      </p>
+      <BandLine passing={target.whole} bar={target.bar} unclear={target.whole.tooLittleToTell} />
+    </div>
+    <a
+      class="flex items-start gap-3 xl:border-l xl:pl-5"
+      href="/students/{view.id}/decide/{target.id}"
+      aria-label="{target.says}. {target.why} To the decision"
+    >
+      <AdviceMark kind={target.advised} takeBack={target.takeBack} size={30} />
+      <span><b class="block text-xl leading-tight">{target.says}</b>{target.why}</span>
+    </a>
+  </section>
+
+  <section class="mt-3" aria-labelledby="steps">
+    <div class="flex flex-wrap items-baseline gap-x-3">
+      <h2 id="steps" class="text-lg">Steps to the goal</h2>
+      {#if way.data}
+        <span class="text-(--soft)"
+          >at {way.data.couponsPerWeek.toFixed(1)} coupons a week{way.data.isLate
+            ? '; too slow for the day that was set'
+            : ''}</span
+        >
+        <a class="bare ml-auto min-h-0 py-0" href="/plan/steps?student={view.id}">Change the goal</a>
+      {/if}
+    </div>
+    {#if way.data}
+      <WaySeam way={way.data} />
     {:else}
-      <Waiting error={patterns.error} retry={() => patterns.refetch()} what="What the coupons tell" />
+      <Waiting error={way.error} retry={() => way.refetch()} what="The steps" room="7rem" />
     {/if}
   </section>
 
-  <div class="grid gap-6 xl:grid-cols-[1.6fr_1fr]">
-    <section aria-labelledby="coupons">
-      <h2 id="coupons" class="mb-2 text-xl">Coupons</h2>
-      <CouponTable {rows} />
-      {#if before}<button class="plate mt-2" onclick={more}>Older coupons</button>{/if}
+  <div class="mt-3 grid gap-x-8 gap-y-4 md:grid-cols-2 xl:grid-cols-3">
+    <section class="border-t-2 border-(--steel-edge) pt-1.5" aria-labelledby="passed">
+      <h2 id="passed" class="text-lg">Passed</h2>
+      <ul>
+        {#each passed.slice(0, SHOWN) as step (step.test)}
+          <li class="grid min-h-12 grid-cols-[2.6rem_1fr] items-center gap-2 border-t py-1 first:border-t-0">
+            <b class="number text-xl">{step.test}</b>
+            <span class="leading-tight"
+              ><b class="block">{step.title}</b><span class="text-sm text-(--soft)">{step.creditedWhy}</span
+              ></span
+            >
+          </li>
+        {:else}
+          <li class="py-2 text-(--soft)">No test passed yet.</li>
+        {/each}
+      </ul>
+      {#if passed.length > SHOWN}<p class="text-sm text-(--soft)">And {passed.length - SHOWN} more.</p>{/if}
     </section>
-    <section aria-labelledby="decisions">
-      <h2 id="decisions" class="mb-2 text-xl">Decisions</h2>
-      {#each view.decisions as decision (decision.id)}
-        <article class="sheet mb-2 p-3">
-          <p>
-            <strong>{decisionName(decision.kind)}</strong> <span class="number">{decision.testId}</span>, {dayOf(
-              decision.signedAt,
-              session.timeZone,
-            )}
-          </p>
-          <p class="break-words">{decision.reason}</p>
-          <p class="text-sm text-(--soft)">
-            Signed {decision.signedBy}, {moment(decision.signedAt, session.timeZone)}. {chanceSentence(
-              decision.whole,
-            )}
-          </p>
-        </article>
-      {:else}
-        <p class="text-(--soft)">None signed yet.</p>
-      {/each}
+    <section class="border-t-2 border-(--steel-edge) pt-1.5" aria-labelledby="wrong">
+      <h2 id="wrong" class="text-lg">Keeps going wrong</h2>
+      <GoesWrong test={target} />
     </section>
+    <section
+      class="border-t-2 border-(--steel-edge) pt-1.5 md:col-span-2 xl:col-span-1"
+      aria-labelledby="next"
+    >
+      <h2 id="next" class="text-lg">Next</h2>
+      <NextUp studentId={view.id} {open} way={way.data} />
+    </section>
+  </div>
+
+  <div class="mt-3 grid gap-x-8 border-t-2 border-(--steel-edge) md:grid-cols-2 xl:grid-cols-3">
+    <div>
+      <Fold name="Chance over time" value="{target.whole.coupons} coupons">
+        <ReadinessPanel studentId={view.id} testId={target.id} />
+      </Fold>
+      <Fold name="All coupons" value={before ? `${rows.length} and more` : String(rows.length)}>
+        <CouponTable {rows} />
+        {#if before}<button class="plate mt-2" onclick={more}>Older coupons</button>{/if}
+      </Fold>
+      <Fold name="Other tests" value={others.length === 0 ? 'none' : others.map((one) => one.id).join(', ')}>
+        <ul>
+          {#each others as one (one.id)}
+            <li class="border-t py-2 first:border-t-0">
+              <a class="bare" href="/students/{view.id}/decide/{one.id}"
+                ><span class="number text-lg">{one.id}</span> {one.brief}</a
+              >
+              <ChanceBand chance={one.whole} slim />
+              <p class="text-sm"><b>{one.says}</b> <span class="text-(--soft)">{one.why}</span></p>
+            </li>
+          {:else}<li class="py-2 text-(--soft)">Nothing was made on another test.</li>{/each}
+        </ul>
+      </Fold>
+    </div>
+    <div>
+      <Fold
+        name="By stage"
+        value={target.weakest ? `weakest: ${stageName(target.weakest).toLowerCase()}` : 'too little to tell'}
+      >
+        <ul>
+          {#each target.stages as { stage, chance } (stage)}
+            <li
+              class="grid grid-cols-[4rem_1fr] items-center gap-2 border-t py-1 first:border-t-0"
+              class:font-bold={stage === target.weakest}
+            >
+              <span>{stageName(stage)}</span>
+              <ChanceBand {chance} slim />
+            </li>
+          {/each}
+        </ul>
+      </Fold>
+      <Fold
+        name="What was decided"
+        value={last
+          ? `${decisionName(last.kind).toLowerCase()}, ${dayOf(last.signedAt, session.timeZone)}`
+          : 'nothing yet'}
+      >
+        {#key view.id}<SaidBefore decisions={view.decisions} withTest />{/key}
+      </Fold>
+      <Fold name="Behind the number" value="this test, earlier ones">
+        <Reached studentId={view.id} testId={target.id} />
+      </Fold>
+    </div>
+    <div>
+      <Fold
+        name="What the coupons tell"
+        value={bestCard?.clean
+          ? `${stageName(bestCard.stage).toLowerCase()} ${Math.round(bestCard.amps)} A, ${bestCard.clean.cleanPasses} of ${bestCard.clean.passes}`
+          : ''}
+      >
+        {#if patterns.data}
+          <PatternsView
+            patterns={patterns.data.patterns}
+            worked={patterns.data.worked}
+            name={view.name.split(' ')[0]}
+          />
+        {:else}
+          <Waiting error={patterns.error} retry={() => patterns.refetch()} what="What the coupons tell" />
+        {/if}
+      </Fold>
+    </div>
   </div>
   <StartCoupon bind:open={starting} studentId={view.id} />
   <EditStudent bind:open={editing} student={view} />

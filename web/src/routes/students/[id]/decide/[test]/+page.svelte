@@ -222,7 +222,7 @@
         <h3 class="eyebrow mt-3 mb-1">The last ones</h3>
         <CouponTable rows={view.recent} />
       </Fold>
-      <Fold name="Where the number comes from" value="this test and earlier ones">
+      <Fold name="Behind the number" value="this test and earlier ones">
         <Reached studentId={view.studentId} testId={view.test.id} />
       </Fold>
       {#if template}
