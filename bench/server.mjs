@@ -49,7 +49,9 @@ async function timed(action, runs = RUNS) {
 const { instructors } = await call('GET', '/api/session')
 await call('POST', '/api/session', { instructorId: instructors[0].id, pin: '2468' })
 const fromNothing = performance.now()
-const board = await call('GET', '/api/ready')
+const board = await call("GET", "/api/ready?all=true")
+const atOnce = performance.now() - fromNothing
+for (let old = board.areOld; old; old = (await call("GET", "/api/ready?all=true")).areOld) await new Promise((done) => setTimeout(done, 1000))
 const worked = performance.now() - fromNothing
 const floor = await call('GET', '/api/floor')
 const student = floor.students.find((one) => one.name === 'Dev Pillai')
@@ -67,6 +69,8 @@ const measure = async (name, bar, action, runs) => {
 }
 await measure('coupon page', 30, () => call('GET', `/api/coupons/${coupon}`))
 await measure('ready board', 100, () => call('GET', '/api/ready'))
+await measure('ready board, every test', '', () => call('GET', '/api/ready?all=true'), 40)
+await measure('decision', '', () => call('GET', `/api/students/${student.id}/tests/R3/grounds`), 60)
 await measure('student page', '', () => call('GET', `/api/students/${student.id}`))
 await measure('floor', 60, () => call('GET', '/api/floor'), 100)
 await measure('health', 5, () => call('GET', '/api/health'))
@@ -86,7 +90,7 @@ rows.push({ what: 'save a pass', 'p50 ms': at(0.5), 'p95 ms': at(0.95), 'max ms'
 
 console.log(`\n${new Date().toISOString().slice(0, 10)}, ${cpus().length} cores, Node ${process.version}`)
 console.log(`Ready after ${Math.round(ready)} ms on an existing demo database (bar: 2000 ms)`)
-console.log(`${board.rows.length} rows on the ready board; the first time, all of them worked out and kept: ${(worked / 1000).toFixed(1)} s`)
+console.log(`${board.rows.length} rows on the ready board of every test; the first answer, as kept last: ${Math.round(atOnce)} ms; all of them worked out and kept, in the background: ${(worked / 1000).toFixed(1)} s (bar: 6 s)`)
 console.log(`Memory of the server at the end: ${Math.round(memory())} MB (bar: 300 MB)`)
 console.table(rows)
 await server.kill('SIGTERM')

@@ -76,6 +76,9 @@ internal static class CareerMaker
         ("leaps, and results read wrongly", random => new LeapStudent(random)),
     ];
 
+    /// <summary>The tests that the student of a number goes through.</summary>
+    public static IReadOnlyList<CareerTest> WayOf(int index) => Ways[index % Ways.Length];
+
     public static List<Career> Make(Func<Random, ICareerStudent> make, int seed)
     {
         var random = new Random(seed);

@@ -52,22 +52,21 @@ internal static class Careers
 
     /// <summary>A career as the engine takes it, test by test.</summary>
     public static List<TestHistory> Histories(Career career) =>
-        [
-            .. career.Tests.Select(test => new TestHistory(
-                new SkillTest(
-                    test.Id,
-                    new TestTraits(
-                        test.Process,
-                        Enum.Parse<Product>(test.Product, ignoreCase: true),
-                        test.Position,
-                        Enum.Parse<Progression>(test.Progression, ignoreCase: true),
-                        test.OpenRoot
-                    ),
-                    test.Elements
-                ),
-                [.. career.Coupons.Where(coupon => coupon.Test == test.Id).Select(Evidence)]
-            )),
-        ];
+        [.. career.Tests.Select(test => new TestHistory(ToTest(test), [.. career.Coupons.Where(coupon => coupon.Test == test.Id).Select(Evidence)]))];
+
+    /// <summary>A test as the engine takes it.</summary>
+    public static SkillTest ToTest(CareerTest test) =>
+        new(
+            test.Id,
+            new TestTraits(
+                test.Process,
+                Enum.Parse<Product>(test.Product, ignoreCase: true),
+                test.Position,
+                Enum.Parse<Progression>(test.Progression, ignoreCase: true),
+                test.OpenRoot
+            ),
+            test.Elements
+        );
 
     private static CouponEvidence Evidence(CareerCoupon coupon) =>
         new(coupon.Day, coupon.Kind == "full", coupon.Aided, coupon.Elements.Zip(coupon.Clean).ToDictionary(one => one.First, one => one.Second));

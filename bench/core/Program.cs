@@ -53,9 +53,16 @@ public static class Program
             return;
         }
 
+        if (args is ["sittings"])
+        {
+            Sittings.Run();
+            return;
+        }
+
         if (args is ["readiness", .. var files])
         {
             Cohorts.Speed();
+            Sittings.Run();
             var careers = files.Where(Careers.IsCareers).ToList();
             Careers.Run(careers);
             Cohorts.Run(files.Except(careers));

@@ -78,6 +78,7 @@ builder
     .AddScoped<FloorReader>()
     .AddScoped<DemoSchool>();
 builder.Services.AddSingleton<ReadinessRenewal>().AddHostedService(services => services.GetRequiredService<ReadinessRenewal>());
+builder.Services.AddSingleton<HeavyWork>();
 builder.Services.AddSingleton<WeekJobs>().AddSingleton<ModelInUse>().AddSingleton<ModelFitting>();
 builder.Services.AddSingleton<IPasswordHasher<Instructor>, PasswordHasher<Instructor>>();
 foreach (var found in AssemblyScanner.FindValidatorsInAssemblyContaining<LengthRequestValidator>())

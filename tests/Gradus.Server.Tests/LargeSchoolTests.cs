@@ -24,7 +24,7 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
     [InlineData("/api/floor", 22)]
     [InlineData("/api/wall", 22)]
     [InlineData("/api/find?q=AAC", 4)]
-    [InlineData("/api/students/{student}", 14)]
+    [InlineData("/api/students/{student}", 15)]
     [InlineData("/api/students/{student}/coupons", 4)]
     [InlineData("/api/coupons/{coupon}", 14)]
     [InlineData("/api/students/{student}/tests/P8/grounds", 18)]

@@ -20,17 +20,15 @@ public sealed class PlanTests : IAsyncDisposable
     private const string Ann =
         """[{"id":"Ann","available":[0,1],"minPeriods":0,"maxPeriods":2,"items":[{"id":"full","process":"SMAW","needsPipe":true,"needsPurge":false,"holdPoints":2,"gains":[0.1,0.06]}]}]""";
 
-    private Task<HttpResponseMessage> Solve(
+    private async Task<HttpResponseMessage> Solve(
         string booths = Booths,
         string students = Ann,
         string rest = "\"periods\":2,\"holdPointsPerPeriod\":2,\"secondsLimit\":5"
     ) =>
-        server
-            .CreateClient()
-            .PostAsync(
-                "/api/plan/solve",
-                new StringContent($$"""{{{rest}},"booths":{{booths}},"students":{{students}}}""", Encoding.UTF8, "application/json")
-            );
+        await (await server.SignedIn()).PostAsync(
+            "/api/plan/solve",
+            new StringContent($$"""{{{rest}},"booths":{{booths}},"students":{{students}}}""", Encoding.UTF8, "application/json")
+        );
 
     [Fact]
     public async Task The_contract_solves_a_week_by_itself()

@@ -1,5 +1,6 @@
 using MathNet.Numerics.LinearAlgebra;
 using MathNet.Numerics.Optimization;
+using MathNet.Numerics.Statistics;
 
 namespace Gradus.Core.Readiness;
 
@@ -23,6 +24,7 @@ public static class ConstantsFit
     private const int MostIterations = 12;
     private const double Step = 1e-3;
     private const int Hypotheses = 8;
+    private const double Errors = 2;
     private const double Steepness = 100;
 
     private sealed record Free(
@@ -54,16 +56,19 @@ public static class ConstantsFit
     ];
 
     /// <summary>
-    /// Fits on every other student and scores on the rest; when the fitted constants score better there, fits once more on all of them and adopts.
+    /// Fits on every other student and scores on the rest; when the fitted constants score better there by more than chance would have it, fits once
+    /// more on all of them and adopts.
     /// </summary>
-    public static FittedConstants Fit(IReadOnlyList<StudentHistory> students, ReadinessConstants before)
+    public static FittedConstants Fit(IReadOnlyList<StudentHistory> students, ReadinessConstants before, CancellationToken cancel = default)
     {
         List<StudentHistory> Every(int remainder) => [.. students.Where((_, index) => index % 2 == remainder)];
         var held = Every(1);
-        var half = Best(Every(0), before);
-        var (scoreBefore, scoreAfter) = (Score(held, before), Score(held, half));
-        return scoreAfter > scoreBefore
-            ? new FittedConstants(Best(students, half), scoreBefore, scoreAfter, true)
+        var half = Best(Every(0), before, cancel);
+        var (old, fitted) = (Scores(held, before, cancel), Scores(held, half, cancel));
+        var coupons = Math.Max(1, held.Sum(student => student.Coupons));
+        var (scoreBefore, scoreAfter) = (old.Sum() / coupons, fitted.Sum() / coupons);
+        return IsClearlyBetter([.. fitted.Zip(old, (after, earlier) => after - earlier)])
+            ? new FittedConstants(Best(students, half, cancel), scoreBefore, scoreAfter, true)
             : new FittedConstants(before, scoreBefore, scoreAfter, false);
     }
 
@@ -74,7 +79,7 @@ public static class ConstantsFit
         return coupons == 0 ? 0 : Sum(students, constants) / coupons;
     }
 
-    private static ReadinessConstants Best(IReadOnlyList<StudentHistory> students, ReadinessConstants before)
+    private static ReadinessConstants Best(IReadOnlyList<StudentHistory> students, ReadinessConstants before, CancellationToken cancel)
     {
         if (students.Count == 0)
         {
@@ -89,7 +94,7 @@ public static class ConstantsFit
                 .Aggregate(from, (to, one) => one.one.Set(to, one.Item2));
         // Per coupon, so that a first step along the slope is a small one.
         var coupons = Math.Max(1, students.Sum(student => student.Coupons));
-        double Loss(Vector<double> units) => (-Sum(students, At(units)) + (Penalty * units.DotProduct(units))) / coupons * Steepness;
+        double Loss(Vector<double> units) => (-Sum(students, At(units), cancel) + (Penalty * units.DotProduct(units))) / coupons * Steepness;
         Vector<double> Slope(Vector<double> units)
         {
             var here = Loss(units);
@@ -117,11 +122,23 @@ public static class ConstantsFit
         }
     }
 
-    private static double Sum(IReadOnlyList<StudentHistory> students, ReadinessConstants constants)
+    // By two standard errors of the difference, student by student: what one student did on several tests is one piece of evidence.
+    private static bool IsClearlyBetter(double[] gains) =>
+        gains.Length > 1 && gains.Sum() > Errors * Math.Sqrt(gains.Length) * Statistics.StandardDeviation(gains);
+
+    private static double Sum(IReadOnlyList<StudentHistory> students, ReadinessConstants constants, CancellationToken cancel = default) =>
+        Scores(students, constants, cancel).Sum();
+
+    private static double[] Scores(IReadOnlyList<StudentHistory> students, ReadinessConstants constants, CancellationToken cancel)
     {
         var scores = new double[students.Count];
-        Parallel.For(0, students.Count, index => scores[index] = GrowthEngine.LogScore(students[index].Tests, constants, Hypotheses));
-        return scores.Sum();
+        Parallel.For(
+            0,
+            students.Count,
+            new ParallelOptions { CancellationToken = cancel },
+            index => scores[index] = GrowthEngine.LogScore(students[index].Tests, constants, Hypotheses)
+        );
+        return scores;
     }
 
     /// <summary>How much harder or easier each stage and zone is than the middle of all, from how often it was clean.</summary>

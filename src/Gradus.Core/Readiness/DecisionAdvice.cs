@@ -54,25 +54,32 @@ public static class DecisionAdvice
         var gates = Gates(policy, standing, facts).ToList();
         var missing = gates.Where(gate => !gate.Met).ToList();
         var passing = standing.Passing;
-        var byRun = policy.School == ReadinessSchool.RunOfClean;
-        var enough = byRun ? facts.CleanRun >= policy.RunLength : passing.Mean.Value >= policy.BarMean && passing.Lower.Value >= policy.BarLower;
+        var costs = policy.School == ReadinessSchool.Cost ? SittingCosts.Of(policy, standing) : null;
+        var enough = policy.School switch
+        {
+            ReadinessSchool.RunOfClean => facts.CleanRun >= policy.RunLength,
+            ReadinessSchool.Cost => costs!.Steps[0].Step == SittingStep.Sit,
+            _ => passing.Mean.Value >= policy.BarMean && passing.Lower.Value >= policy.BarLower,
+        };
 
         // Who is under the bar practises, whatever else is missing; more coupons only to be sure help where the chance could be high enough.
         var isUnsure = missing.Exists(gate => gate.Id is "leastFullCoupons" or "bandWidth");
-        var isSettled = !enough && (!isUnsure || (!byRun && facts.FullCoupons >= Some && passing.Upper.Value < policy.BarMean));
+        var isSettled =
+            !enough
+            && (!isUnsure || (policy.School == ReadinessSchool.Probability && facts.FullCoupons >= Some && passing.Upper.Value < policy.BarMean));
         var kind =
             facts.LastSitting is { Passed: true } ? Advised.Passed
             : missing.Exists(gate => gate.Kind == GateKind.Stop) ? Advised.Hold
             : missing.Count > 0 && !isSettled ? Advised.NotEnough
             : enough ? Advised.TestNow
             : Advised.Practise;
-        var more = kind == Advised.Practise ? MoreOf(policy, standing, facts) : null;
+        var more = kind == Advised.Practise ? MoreOf(policy, standing, facts, costs) : null;
         var weakest = test.Elements.Zip(standing.Elements).MinBy(one => one.Second.Value).First;
         var (says, why) = kind switch
         {
             Advised.Hold => Stopped(policy, missing.First(gate => gate.Kind == GateKind.Stop), facts),
             Advised.NotEnough => Needs(policy, missing, facts, passing),
-            Advised.TestNow => Ready(policy, standing, facts),
+            Advised.TestNow => Ready(policy, standing, facts, costs),
             Advised.Passed => ($"Passed {Day(facts.LastSitting!.Day)}", "Choose the next target."),
             _ => Practise(policy, standing, facts, more, weakest, missing.Exists(gate => gate.Id == "destructive")),
         };
@@ -121,6 +128,7 @@ public static class DecisionAdvice
         );
         if (policy.CleanAfterFailed > 0)
         {
+            var more = Math.Max(0, policy.CleanAfterFailed - facts.CleanSinceSitting);
             var isAnswered =
                 facts.LastSitting is not { Passed: false } || facts.CleanSinceSitting >= policy.CleanAfterFailed || facts.SignedSinceSitting;
             yield return new Gate(
@@ -128,7 +136,7 @@ public static class DecisionAdvice
                 GateKind.Stop,
                 $"After a failed sitting, {Whole(policy.CleanAfterFailed, "clean whole coupon")} under test rules.",
                 isAnswered,
-                $"{Capital(Whole(policy.CleanAfterFailed - facts.CleanSinceSitting, "more clean whole coupon"))} under test rules, or your signature under \"test now\"."
+                $"{Capital(Whole(more, "more clean whole coupon"))} under test rules, or your signature under \"test now\"."
             );
         }
 
@@ -183,7 +191,7 @@ public static class DecisionAdvice
             );
         }
 
-        if (policy.School == ReadinessSchool.Probability)
+        if (policy.School != ReadinessSchool.RunOfClean)
         {
             yield return new Gate(
                 "bandWidth",
@@ -232,10 +240,15 @@ public static class DecisionAdvice
             : ("Too early to say", $"The chance may lie anywhere from {Percent(passing.Lower.Value)} to {Percent(passing.Upper.Value)}.");
     }
 
-    private static (string Says, string Why) Ready(TestPolicy policy, Standing standing, DecisionFacts facts)
+    private static (string Says, string Why) Ready(TestPolicy policy, Standing standing, DecisionFacts facts, CostOutlook? costs)
     {
         var adds = standing.Forecast.Means[LooksAhead] - standing.Forecast.Means[0];
         var run = facts.CleanRun > 1 ? $"{Capital(Number(facts.CleanRun))} clean in a row" : $"{Percent(standing.Passing.Mean.Value)} to pass";
+        if (costs is not null)
+        {
+            return ("Test now", $"{Percent(standing.Passing.Mean.Value)} to pass; one more first would cost {Money(Extra(costs))} more.");
+        }
+
         var then =
             policy.School == ReadinessSchool.RunOfClean ? $"{Number(policy.RunLength)} asked"
             : standing.Passing.Mean.Value - policy.BarMean < Just ? $"just over the {Percent(policy.BarMean)}"
@@ -263,6 +276,16 @@ public static class DecisionAdvice
             );
         }
 
+        if (policy.School == ReadinessSchool.Cost)
+        {
+            return (
+                more is null
+                    ? $"More whole coupons{also}"
+                    : $"{Capital(Number(more.Expected))} more clean {(more.Expected == 1 ? "one" : "ones")}{also}",
+                $"{Percent(mean)} to pass: waiting still saves more than it costs; {fault}."
+            );
+        }
+
         if (mean >= policy.BarMean)
         {
             return (
@@ -287,11 +310,16 @@ public static class DecisionAdvice
         );
     }
 
-    private static More? MoreOf(TestPolicy policy, Standing standing, DecisionFacts facts)
+    private static More? MoreOf(TestPolicy policy, Standing standing, DecisionFacts facts, CostOutlook? costs)
     {
         if (policy.School == ReadinessSchool.RunOfClean)
         {
             return new More(Math.Max(1, policy.RunLength - facts.CleanRun), null, null);
+        }
+
+        if (costs is not null)
+        {
+            return costs.CleanToSit is { } toSit ? new More(Math.Max(1, toSit), null, null) : null;
         }
 
         var forecast = standing.Forecast;
@@ -326,7 +354,7 @@ public static class DecisionAdvice
         }
     }
 
-    private static string Number(int count) => count < Small.Length ? Small[count] : count.ToString(CultureInfo.InvariantCulture);
+    private static string Number(int count) => count >= 0 && count < Small.Length ? Small[count] : count.ToString(CultureInfo.InvariantCulture);
 
     private static string Whole(int count, string what) => $"{Number(count)} {what}{(count == 1 ? "" : "s")}";
 
@@ -337,6 +365,11 @@ public static class DecisionAdvice
     private static string Uncapital(string text) => char.ToLowerInvariant(text[0]) + text[1..];
 
     private static string Day(DateOnly day) => day.ToString("d MMMM", CultureInfo.InvariantCulture);
+
+    private static double Extra(CostOutlook costs) =>
+        costs.Steps.First(step => step.Step == SittingStep.Practise).Cost - costs.Steps.First(step => step.Step == SittingStep.Sit).Cost;
+
+    private static string Money(double value) => value.ToString("0", CultureInfo.InvariantCulture);
 
     private static string Percent(double share) => string.Create(CultureInfo.InvariantCulture, $"{share * 100:0} %");
 }

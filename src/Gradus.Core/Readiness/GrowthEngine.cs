@@ -35,7 +35,8 @@ public static class GrowthEngine
         double today,
         ReadinessConstants constants,
         bool withTrace = true,
-        IReadOnlyList<TestHistory>? earlier = null
+        IReadOnlyList<TestHistory>? earlier = null,
+        CancellationToken cancel = default
     )
     {
         var filter = new SkillFilter(constants);
@@ -43,6 +44,7 @@ public static class GrowthEngine
         var trace = new List<ChanceBand>();
         foreach (var (test, coupon) in InOrder([.. earlier ?? [], new TestHistory(asked, coupons)]).Where(one => one.Coupon.Day <= today))
         {
+            cancel.ThrowIfCancellationRequested();
             Fold(filter, inside, test, coupon);
             if (withTrace && test == asked)
             {

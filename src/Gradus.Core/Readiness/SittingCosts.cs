@@ -15,7 +15,8 @@ public sealed record StepCost(SittingStep Step, double Cost);
 /// <param name="Steps">The steps, cheapest first.</param>
 /// <param name="BreakEven">Practising one first is only cheaper where a failed sitting costs more than this, retest and all; null when no cost makes it so.</param>
 /// <param name="FailedSitting">What a failed sitting costs as the policy has it, with the clean coupons and the wait before the next.</param>
-public sealed record CostOutlook(IReadOnlyList<StepCost> Steps, double? BreakEven, double FailedSitting);
+/// <param name="CleanToSit">After so many clean ones in a row sitting is the cheapest; 0 when it is now, null when not within the horizon.</param>
+public sealed record CostOutlook(IReadOnlyList<StepCost> Steps, double? BreakEven, double FailedSitting, int? CleanToSit);
 
 /// <summary>
 /// A small dynamic programme over what is believed of a student: sit, practise one more, or practise one and cut it open. A clean or a rejected
@@ -41,7 +42,7 @@ public static class SittingCosts
         var beliefs = new Beliefs(policy, standing);
         var table = new Table(policy, beliefs, failure: 1, cuts: MostCuts);
         var steps = Enum.GetValues<SittingStep>().Select(step => new StepCost(step, table.Cost(step))).OrderBy(one => one.Cost).ToList();
-        return new CostOutlook(steps, BreakEven(policy, beliefs), table.FailedSitting);
+        return new CostOutlook(steps, BreakEven(policy, beliefs), table.FailedSitting, table.CleanToSit());
     }
 
     // The dearer a failure, the more practice pays: halved between a failure that costs nothing more and one that costs a thousand times as much.
@@ -155,6 +156,20 @@ public static class SittingCosts
         public double FailedSitting => policy.SittingCost + Again(default);
 
         public double Cost(SittingStep step) => Cost(step, default);
+
+        public int? CleanToSit()
+        {
+            for (var clean = 0; clean < Horizon; clean++)
+            {
+                var seen = new Seen(clean, 0, 0, 0, 0);
+                if (Cost(SittingStep.Sit, seen) <= Cost(SittingStep.Practise, seen))
+                {
+                    return clean;
+                }
+            }
+
+            return null;
+        }
 
         private double Cheapest(Seen seen)
         {

@@ -8,6 +8,9 @@ public enum ReadinessSchool
 
     /// <summary>By so many clean full coupons one after another.</summary>
     RunOfClean,
+
+    /// <summary>By what it costs until the test is passed: as soon as one more coupon costs more than it saves.</summary>
+    Cost,
 }
 
 /// <summary>What a school asks for before a student sits a test. Money in whatever the school counts in.</summary>

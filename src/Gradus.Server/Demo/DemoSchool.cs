@@ -28,6 +28,9 @@ public sealed class DemoSchool
     private const int CouponsToSafety = 3;
     private const int BoothCount = 12;
     private const double DaysBetweenCoupons = 2.6;
+    private const double DaySpread = 0.5;
+    private const int BendsTested = 2;
+    private const int OpensInOneOf = 12;
 
     private readonly GradusContext db;
     private readonly TimeProvider time;
@@ -154,12 +157,15 @@ public sealed class DemoSchool
     private async Task Sit(SimulatedStudent person, Guid studentId, Guid by, int practice, CancellationToken cancel)
     {
         const int MostSittings = 4;
-        var stages = library.Tests[person.TestId].Stages.Count;
-        var chance = Math.Pow(1 / (1 + Math.Exp(-(person.Skill + (person.Gain * practice)))), stages);
+        var test = library.Tests[person.TestId];
+        var bends = Math.Min(BendsTested, test.Specimens.Count(one => IsBend(one.Kind)));
         for (var (sat, passed) = (0, false); sat < MostSittings && !passed; sat++)
         {
+            // As any coupon of theirs: a good or a bad day for all stages, and what only the bends show.
             clock.Now = clock.Now.AddDays(1);
-            passed = sittings.NextDouble() < chance;
+            var goodDay = MathNet.Numerics.Distributions.Normal.Sample(sittings, 0, DaySpread);
+            var clean = test.Stages.All(_ => sittings.NextDouble() < 1 / (1 + Math.Exp(-(person.Skill + (person.Gain * practice) + goodDay))));
+            passed = Enumerable.Range(0, bends).All(_ => sittings.Next(OpensInOneOf) > 0) && clean;
             await Result(studentId, person.TestId, passed, "", by, cancel);
         }
     }
@@ -192,7 +198,7 @@ public sealed class DemoSchool
         clock.Advance(12);
         var closedGap = practice % 5 == 1 && random.NextDouble() < 0.6;
         Require(await recorder.FitUp(id, NewId(), FitUpOf(template, closedGap), Now(by), cancel));
-        var goodDay = Normal() * 0.5;
+        var goodDay = Normal() * DaySpread;
         var cards = PassCards.Build(template, person.Hand, []);
         var beads = CouponLogs.Of((await recorder.Load(id, cancel))!, library).Beads.ToList();
         var hot = random.NextDouble() < 0.12;
@@ -271,19 +277,21 @@ public sealed class DemoSchool
     private async Task Bend(CouponRecorder recorder, Guid id, TestTemplate template, int practice, Guid by, CancellationToken cancel)
     {
         const double TooFarMm = 4;
-        var bends = template.Specimens.Select((one, index) => (one.Kind, index)).Where(one => one.Kind is "root" or "face" or "side").ToList();
+        var bends = template.Specimens.Select((one, index) => (one.Kind, index)).Where(one => IsBend(one.Kind)).ToList();
         if (practice % 4 != 3 || bends.Count == 0)
         {
             return;
         }
 
-        foreach (var (_, index) in bends.Take(2))
+        foreach (var (_, index) in bends.Take(BendsTested))
         {
-            List<BendDiscontinuity> opened = random.Next(12) == 0 ? [new BendDiscontinuity(TooFarMm, false, false)] : [];
+            List<BendDiscontinuity> opened = random.Next(OpensInOneOf) == 0 ? [new BendDiscontinuity(TooFarMm, false, false)] : [];
             var body = new BenchEventBody(Specimen: index, Bend: new BendSpecimen(template.Joint.ThicknessMm, opened));
             Require(await recorder.Event(id, NewId(), new RecordEvent(BenchEventKind.SpecimenTested, body), Now(by), cancel));
         }
     }
+
+    private static bool IsBend(string kind) => kind is "root" or "face" or "side";
 
     private RecordFitUp FitUpOf(TestTemplate template, bool closedGap)
     {

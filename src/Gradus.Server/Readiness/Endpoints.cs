@@ -17,11 +17,14 @@ public static class Endpoints
     // A cohort of a school's history is larger than what anybody writes by hand.
     private const int CohortBytes = 16 * 1024 * 1024;
 
+    // More are weighed for whoever is signed in, one request after another.
+    private const int LightCoupons = 2000;
+
     public static void MapReadiness(this IEndpointRouteBuilder routes)
     {
-        var model = routes.MapGroup("/api/readiness").WithTags("Readiness").AllowAnonymous().WithMetadata(new RequestSizeLimitAttribute(CohortBytes));
-        model.MapPost("/evaluate", Evaluate).Validated<EvaluateRequest>().Produces<EvaluateAnswer>();
-        model.MapPost("/fit", Fit).Validated<FitRequest>().Produces<FitAnswer>();
+        var model = routes.MapGroup("/api/readiness").WithTags("Readiness").WithMetadata(new RequestSizeLimitAttribute(CohortBytes));
+        model.MapPost("/evaluate", Evaluate).AllowAnonymous().Validated<EvaluateRequest>().Produces<EvaluateAnswer>().ProducesProblem(401);
+        model.MapPost("/fit", Fit).RequireAuthorization().Validated<FitRequest>().Produces<FitAnswer>();
 
         var group = routes.MapGroup("/api").WithTags("Readiness").RequireAuthorization();
         group.MapGet("/ready", Board).Produces<ReadyBoard>();
@@ -33,16 +36,23 @@ public static class Endpoints
         group.MapPut("/policies/{testId}", SavePolicy).Validated<TestPolicy>().Writes().Produces<PolicyView>().ProducesProblem(404);
     }
 
-    private static Ok<EvaluateAnswer> Evaluate(EvaluateRequest request)
+    private static async Task<IResult> Evaluate(EvaluateRequest request, ClaimsPrincipal user, HeavyWork heavy, CancellationToken cancel)
     {
         var asked = request.ToTest();
-        var estimate = GrowthEngine.Evaluate(
-            asked,
-            [.. request.Coupons!.Select(coupon => coupon!.ToEvidence())],
-            request.Today!.Value,
-            request.Constants ?? ReadinessConstants.Defaults,
-            earlier: request.ToEarlier()
-        );
+        var (own, earlier) = (request.Coupons!.Select(coupon => coupon!.ToEvidence()).ToList(), request.ToEarlier());
+        var isHeavy = own.Count + (earlier?.Sum(test => test.Coupons.Count) ?? 0) > LightCoupons;
+        if (isHeavy && user.Identity?.IsAuthenticated != true)
+        {
+            return new Refusal(
+                StatusCodes.Status401Unauthorized,
+                "Sign in first.",
+                new Dictionary<string, string[]> { ["coupons"] = [$"Up to {LightCoupons} without signing in."] }
+            ).ToResult();
+        }
+
+        GrowthEstimate Work(CancellationToken stop) =>
+            GrowthEngine.Evaluate(asked, own, request.Today!.Value, request.Constants ?? ReadinessConstants.Defaults, earlier: earlier, cancel: stop);
+        var estimate = isHeavy ? await heavy.Do(Work, cancel) : Work(cancel);
         return TypedResults.Ok(
             new EvaluateAnswer(
                 estimate.Whole.Mean.Value,
@@ -55,9 +65,10 @@ public static class Endpoints
         );
     }
 
-    private static Ok<FitAnswer> Fit(FitRequest request)
+    private static async Task<Ok<FitAnswer>> Fit(FitRequest request, HeavyWork heavy, CancellationToken cancel)
     {
-        var fitted = ConstantsFit.Fit([.. request.Students!.Select(student => student!.ToHistory())], ReadinessConstants.Defaults);
+        List<StudentHistory> students = [.. request.Students!.Select(student => student!.ToHistory())];
+        var fitted = await heavy.Do(stop => ConstantsFit.Fit(students, ReadinessConstants.Defaults, stop), cancel);
         return TypedResults.Ok(new FitAnswer(fitted.Constants, fitted.ScoreBefore, fitted.ScoreAfter, fitted.Adopted));
     }
 

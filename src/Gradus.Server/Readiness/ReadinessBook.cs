@@ -26,6 +26,7 @@ public sealed class ReadinessBook(
 {
     private const int TraceKept = 200;
     private const int RecentKept = 30;
+    private const int MostTries = 3;
 
     /// <summary>Of how many of the latest full coupons the faults are kept.</summary>
     public const int FaultsKept = 6;
@@ -427,16 +428,37 @@ public sealed class ReadinessBook(
     {
         foreach (var student in needed.Where(one => library.Tests.ContainsKey(one.TestId)).GroupBy(one => one.StudentId, one => one.TestId))
         {
-            // As a write of its own: nobody closes a coupon between the reading and the keeping.
-            await writes.Whole(() => Keep(student.Key, [.. student], today, cancel), _ => true, cancel);
-            db.ChangeTracker.Clear();
+            List<string> tests = [.. student];
+            for (var tries = 1; ; tries++)
+            {
+                // Worked out beside the writes of the floor, and kept when nothing came in between; the last time nobody else may write meanwhile.
+                var weighed = tries < MostTries ? await Weigh(student.Key, tests, today, cancel) : null;
+                var isKept = await writes.Whole(
+                    async () => await Keep(weighed ?? await Weigh(student.Key, tests, today, cancel), cancel),
+                    kept => kept,
+                    cancel
+                );
+                db.ChangeTracker.Clear();
+                if (isKept || tries >= MostTries)
+                {
+                    break;
+                }
+            }
         }
     }
 
-    private async Task<bool> Keep(Guid studentId, List<string> testIds, int today, CancellationToken cancel)
+    /// <summary>What a student knows and how he or she stands, worked out and not kept yet.</summary>
+    /// <param name="Rows">All rows of the student; those that are new are not in the database.</param>
+    /// <param name="Digest">Of the evidence that it was worked out from.</param>
+    /// <param name="Policies">How many policies there were.</param>
+    private sealed record Weighed(Guid StudentId, IReadOnlyCollection<ReadinessRecord> Rows, SkillRecord Skill, string Digest, int Policies);
+
+    private async Task<Weighed> Weigh(Guid studentId, List<string> testIds, int today, CancellationToken cancel)
     {
-        var rows = await db.Readiness.Where(one => one.StudentId == studentId).ToDictionaryAsync(one => one.TestId, cancel);
-        var skill = await db.Skills.FirstOrDefaultAsync(one => one.StudentId == studentId, cancel);
+        var rows = await db.Readiness.AsNoTracking().Where(one => one.StudentId == studentId).ToDictionaryAsync(one => one.TestId, cancel);
+        var skill = await db.Skills.AsNoTracking().FirstOrDefaultAsync(one => one.StudentId == studentId, cancel);
+        var policies = await Policies(cancel);
+        var count = await db.Policies.CountAsync(cancel);
         ReadinessState state;
         if (skill?.Version == SkillVersion(rows.Values) && !rows.Values.Any(row => row.Stale || row.ConstantsVersion != VersionOf(row.TestId)))
         {
@@ -444,28 +466,22 @@ public sealed class ReadinessBook(
         }
         else
         {
-            var coupons = (await evidence.Read(studentId, cancel)).Where(one => library.Tests.ContainsKey(one.TestId)).ToList();
+            var coupons = await Evidence(studentId, cancel);
             var canGoOn =
                 skill?.Version == SkillVersion(rows.Values)
                 && skill.Coupons <= coupons.Count
                 && skill.Digest == DigestOf(coupons.Take(skill.Coupons));
             state = canGoOn ? StateFrom(skill!.State) : ReadinessState.New(model.Constants);
             FoldIn(state, studentId, coupons, canGoOn ? skill!.Coupons : 0, rows);
-            if (skill is null)
+            skill = new SkillRecord
             {
-                db.Skills.Add(
-                    skill = new SkillRecord
-                    {
-                        StudentId = studentId,
-                        Version = "",
-                        Digest = "",
-                        State = [],
-                    }
-                );
-            }
-
-            (skill.Version, skill.Coupons, skill.Digest) = (SkillVersion(rows.Values), coupons.Count, DigestOf(coupons));
-            (skill.LastDay, skill.State) = (coupons.Count == 0 ? 0 : coupons[^1].Evidence.Day, state.ToBytes());
+                StudentId = studentId,
+                Version = SkillVersion(rows.Values),
+                Coupons = coupons.Count,
+                Digest = DigestOf(coupons),
+                LastDay = coupons.Count == 0 ? 0 : coupons[^1].Evidence.Day,
+                State = state.ToBytes(),
+            };
         }
 
         foreach (var testId in testIds)
@@ -474,11 +490,38 @@ public sealed class ReadinessBook(
             if (row.StandingDay != today)
             {
                 // A day counts from its beginning, but never before the last coupon.
-                row.Standing = state.On(SkillTest.Of(library.Tests[testId]), Math.Max(skill.LastDay, today), Bar.Of(await Policy(testId, cancel)));
+                var bar = Bar.Of(policies.GetValueOrDefault(testId) ?? TestPolicy.Defaults);
+                row.Standing = state.On(SkillTest.Of(library.Tests[testId]), Math.Max(skill.LastDay, today), bar);
                 row.StandingDay = today;
             }
         }
 
+        return new Weighed(studentId, rows.Values, skill, skill.Digest, count);
+    }
+
+    private async Task<List<Witnessed>> Evidence(Guid studentId, CancellationToken cancel) =>
+        [.. (await evidence.Read(studentId, cancel)).Where(one => library.Tests.ContainsKey(one.TestId))];
+
+    /// <summary>Keeps what was worked out; false when something came in between.</summary>
+    private async Task<bool> Keep(Weighed weighed, CancellationToken cancel)
+    {
+        var (studentId, skill) = (weighed.StudentId, weighed.Skill);
+        if (
+            weighed.Policies != await db.Policies.CountAsync(cancel)
+            || weighed.Digest != DigestOf(await Evidence(studentId, cancel))
+            || !await db.Students.AnyAsync(one => one.Id == studentId, cancel)
+        )
+        {
+            return false;
+        }
+
+        var known = await db.Readiness.Where(one => one.StudentId == studentId).Select(one => one.TestId).ToListAsync(cancel);
+        foreach (var row in weighed.Rows)
+        {
+            db.Entry(row).State = known.Contains(row.TestId) ? EntityState.Modified : EntityState.Added;
+        }
+
+        db.Entry(skill).State = await db.Skills.AnyAsync(one => one.StudentId == studentId, cancel) ? EntityState.Modified : EntityState.Added;
         await db.SaveChangesAsync(cancel);
         return true;
     }
@@ -487,7 +530,6 @@ public sealed class ReadinessBook(
     {
         var row = Begin(studentId, testId, null);
         row.StandingDay = 0;
-        db.Readiness.Add(row);
         return rows[testId] = row;
     }
 
@@ -496,14 +538,20 @@ public sealed class ReadinessBook(
     {
         var traces = rows.ToDictionary(row => row.Key, row => from == 0 ? [] : row.Value.Trace.ToList(), StringComparer.Ordinal);
         var ahead = coupons.Skip(from).GroupBy(one => one.TestId).ToDictionary(test => test.Key, test => test.Count(), StringComparer.Ordinal);
+        (string Test, ChanceBand Chance)? last = null;
         foreach (var coupon in coupons.Skip(from))
         {
             var test = SkillTest.Of(library.Tests[coupon.TestId]);
             var isShown = ahead[coupon.TestId]-- <= TraceKept && coupon.Sitting is null;
-            var before = isShown ? state.Now(test) : null;
+            var before =
+                !isShown ? null
+                : last is { } one && one.Test == coupon.TestId ? one.Chance
+                : state.Now(test);
             state.Fold(test, coupon.Evidence);
+            last = null;
             if (isShown)
             {
+                last = (coupon.TestId, state.Now(test));
                 if (!traces.TryGetValue(coupon.TestId, out var trace))
                 {
                     traces[coupon.TestId] = trace = [];
@@ -516,7 +564,7 @@ public sealed class ReadinessBook(
                         coupon.Evidence.Full,
                         coupon.Evidence.Aided,
                         coupon.Evidence.AllClean,
-                        state.Now(test),
+                        last.Value.Chance,
                         before
                     )
                 );

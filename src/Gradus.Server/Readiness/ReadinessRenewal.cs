@@ -4,7 +4,7 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Readiness;
 
-/// <summary>Works out anew, in the background and one student after another, what is not of today; then every screen is told once.</summary>
+/// <summary>Works out anew, in the background and student by student, what is not of today; then every screen is told once.</summary>
 public sealed partial class ReadinessRenewal(IServiceScopeFactory scopes, ILogger<ReadinessRenewal> log) : BackgroundService
 {
     // Asked for again while it runs, it runs once more: what came in between may be old too.
@@ -47,12 +47,17 @@ public sealed partial class ReadinessRenewal(IServiceScopeFactory scopes, ILogge
                 .ToListAsync(cancel);
         }
 
-        foreach (var student in students)
-        {
-            // A scope of its own: what was read for one is let go before the next.
-            await using var scope = scopes.CreateAsyncScope();
-            await scope.ServiceProvider.GetRequiredService<ReadinessBook>().Read([student], cancel);
-        }
+        // Two at a time on a small machine. A scope for each: what was read for one is let go before the next.
+        var two = new ParallelOptions { MaxDegreeOfParallelism = 2, CancellationToken = cancel };
+        await Parallel.ForEachAsync(
+            students,
+            two,
+            async (student, stop) =>
+            {
+                await using var scope = scopes.CreateAsyncScope();
+                await scope.ServiceProvider.GetRequiredService<ReadinessBook>().Read([student], stop);
+            }
+        );
     }
 
     [LoggerMessage(LogLevel.Error, "Readiness could not be brought up to date in the background.")]

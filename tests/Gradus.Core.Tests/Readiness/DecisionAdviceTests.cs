@@ -82,6 +82,7 @@ public class DecisionAdviceTests
         Assert.Equal("Failed 18 November: undercut at the cap; one clean since.", Of(Strong, failed).Why);
         Assert.Equal("One clean one first", Of(Strong, failed).Says);
         Assert.Equal(Advised.TestNow, Of(Strong, failed with { CleanSinceSitting = 2 }).Kind);
+        Assert.Equal(Advised.TestNow, Of(Strong, failed with { CleanSinceSitting = 7 }).Kind);
         Assert.Equal(Advised.TestNow, Of(Strong, failed with { SignedTestNow = true, SignedSinceSitting = true }).Kind);
         var signedBefore = Of(Strong, failed with { SignedTestNow = true });
         Assert.Equal((Advised.Hold, true), (signedBefore.Kind, signedBefore.TakeBack));
@@ -144,6 +145,19 @@ public class DecisionAdviceTests
         Assert.Equal(Advised.TestNow, Of(standing, AllMet with { CleanRun = 3 }, policy).Kind);
         var short1 = Of(standing, AllMet with { CleanRun = 2 }, policy);
         Assert.Equal((Advised.Practise, 1, "One more clean in a row"), (short1.Kind, short1.More!.Expected, short1.Says));
+    }
+
+    [Fact]
+    public void A_school_that_goes_by_cost_sits_when_one_more_costs_more_than_it_saves()
+    {
+        var policy = TestPolicy.Defaults with { School = ReadinessSchool.Cost };
+        var standing = After(9, _ => true);
+        var dearCoupons = Of(standing, AllMet, policy with { CouponCost = 400, SittingCost = 100 });
+        Assert.Equal((Advised.TestNow, "Test now"), (dearCoupons.Kind, dearCoupons.Says));
+        Assert.Contains("one more first would cost", dearCoupons.Why, StringComparison.Ordinal);
+        var dearSittings = Of(Weak, AllMet, policy with { CouponCost = 1, SittingCost = 5000 });
+        Assert.Equal(Advised.Practise, dearSittings.Kind);
+        Assert.Equal(Advised.Hold, Of(standing, AllMet with { LatestCutSound = false }, policy).Kind);
     }
 
     [Fact]

@@ -228,7 +228,7 @@ public class OneStudentTests
                 .Select(_ => new StudentHistory([new TestHistory(other, Some(other, 0)), new TestHistory(Asked, Some(Asked, 10))])),
         ];
         var fitted = ConstantsFit.Fit(school, ReadinessConstants.Defaults);
-        Assert.Equal(fitted.ScoreAfter > fitted.ScoreBefore, fitted.Adopted);
+        Assert.True(!fitted.Adopted || fitted.ScoreAfter > fitted.ScoreBefore);
         Assert.Null(ReadinessConstants.Problem(fitted.Constants));
         Assert.True(fitted.Constants.IsOfThisModel);
     }

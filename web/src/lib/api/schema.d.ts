@@ -4072,6 +4072,15 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
                 /** @description Payload Too Large */
                 413: {
                     headers: {
@@ -7034,6 +7043,11 @@ export interface components {
              * @description What a failed sitting costs as the policy has it, with the clean coupons and the wait before the next.
              */
             failedSitting: number;
+            /**
+             * Format: int32
+             * @description After so many clean ones in a row sitting is the cheapest; 0 when it is now, null when not within the horizon.
+             */
+            cleanToSit: null | number;
         };
         /** @description What a coupon takes. Minutes by activity; gas in litres. */
         CouponBudget: {
@@ -9384,7 +9398,7 @@ export interface components {
          * @description How a school settles whether a student is ready.
          * @enum {string}
          */
-        ReadinessSchool: "probability" | "runOfClean";
+        ReadinessSchool: "probability" | "runOfClean" | "cost";
         /** @description What this coupon does to the chance: without it, and with it as it stands. */
         ReadinessShift: {
             before: components["schemas"]["ChanceView"];

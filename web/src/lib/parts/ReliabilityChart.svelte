@@ -14,7 +14,7 @@
   const sentence = $derived(
     record.sittings === 0
       ? 'No sitting of a student with coupons here has come out yet. Enter results where you decide.'
-      : `${record.passed} of ${record.sittings} sittings were passed; by what was said it would have been ${record.expected.toFixed(1)}. ${
+      : `${record.passed} of ${record.sittings} first sittings were passed; by what was said it would have been ${record.expected.toFixed(1)}. ${
           record.sittings < FEW
             ? 'These are few: nothing can be said of it yet.'
             : record.departs! < BY_CHANCE
@@ -70,15 +70,16 @@
   }
 </script>
 
-<figure>
-  {#if seen.length}<Plot {data} {options} height={HEIGHT} />{/if}
-  <figcaption>
-    {sentence}
-    {#if seen.length}<span class="text-(--soft)"
-        >Dot: the share that was passed, with its 90 % interval. Dashed: as said.</span
-      >{/if}
-  </figcaption>
-</figure>
+<p class="text-xl leading-snug font-semibold">{sentence}</p>
+{#if seen.length}
+  <figure class="mt-2">
+    <Plot {data} {options} height={HEIGHT} />
+    <figcaption class="text-(--soft)">
+      Dot: the share that was passed, with its 90 % interval. Dashed: as said. Only the first sitting of a
+      student on a test counts; those after a failure are not independent of it.
+    </figcaption>
+  </figure>
+{/if}
 {#if seen.length}
   <table class="ledger mt-2">
     <thead><tr><th>Said</th><th>Passed</th><th>Share, 90 % interval</th></tr></thead>

@@ -85,6 +85,12 @@
         aria-pressed={policy.school === 'runOfClean'}
         onclick={() => set('school', 'runOfClean')}>By clean coupons in a row</button
       >
+      <button
+        type="button"
+        class="plate"
+        aria-pressed={policy.school === 'cost'}
+        onclick={() => set('school', 'cost')}>By what it costs</button
+      >
     </div>
     <p class="text-sm text-(--soft)">{view.reasons.school}</p>
     {#each NUMBERS as [key, label, step] (key)}
