@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Gradus.Core.Learning;
 using Gradus.Core.Readiness;
 using Gradus.Core.Vocabulary;
 
@@ -37,6 +38,7 @@ internal static class Careers
             Console.WriteLine("|---|---|---|---|---|---|");
             var alone = careers.AsParallel().AsOrdered().SelectMany(career => Judge(career, joined: false)).ToList();
             var joined = careers.AsParallel().AsOrdered().SelectMany(career => Judge(career, joined: true)).ToList();
+            var noticed = Noticed(careers);
             foreach (var (stretch, from, to) in Stretches)
             {
                 foreach (var (how, said) in new[] { ("each test alone", alone), ("one student", joined) })
@@ -47,8 +49,36 @@ internal static class Careers
                     );
                 }
             }
+
+            Console.WriteLine($"Told of a slump, ever, of students who have none: {noticed:0.0 %} (at most 5 %)");
         }
     }
+
+    /// <summary>Of how many students it is ever noticed that fewer come clean than foreseen, though nothing befell them.</summary>
+    private static double Noticed(List<Career> careers) =>
+        careers
+            .AsParallel()
+            .AsOrdered()
+            .Average(career =>
+            {
+                var tests = career.Tests.ToDictionary(test => test.Id, ToTest);
+                var state = ReadinessState.New(ReadinessConstants.Defaults);
+                var seen = new List<(bool Clean, double Foreseen)>();
+                var isNoticed = false;
+                foreach (var coupon in career.Coupons)
+                {
+                    var (test, made) = (tests[coupon.Test], Evidence(coupon));
+                    if (made is { Full: true, Aided: false })
+                    {
+                        seen.Add((made.AllClean, Math.Min(1, state.Now(test).Mean.Value / state.Inside(test).Mean.Value)));
+                        isNoticed |= SlumpWatch.Since(seen) is not null;
+                    }
+
+                    state.Fold(test, made);
+                }
+
+                return isNoticed ? 1.0 : 0;
+            });
 
     /// <summary>A career as the engine takes it, test by test.</summary>
     public static List<TestHistory> Histories(Career career) =>

@@ -53,18 +53,12 @@ public static class Program
             return;
         }
 
-        if (args is ["sittings"])
-        {
-            Sittings.Run();
-            return;
-        }
-
         if (args is ["readiness", .. var files])
         {
-            Cohorts.Speed();
-            Sittings.Run();
             var careers = files.Where(Careers.IsCareers).ToList();
             Careers.Run(careers);
+            Sittings.Run();
+            Cohorts.Speed();
             Cohorts.Run(files.Except(careers));
             return;
         }

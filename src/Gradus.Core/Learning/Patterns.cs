@@ -1,6 +1,7 @@
-using Gradus.Core.Bench;
+using System.Globalization;
 using Gradus.Core.Inspection;
 using Gradus.Core.Planning;
+using MathNet.Numerics.Distributions;
 
 namespace Gradus.Core.Learning;
 
@@ -10,6 +11,7 @@ public sealed record FaultSeen(DiscontinuityKind Kind, Stage Stage, string? Zone
 /// <summary>A closed coupon as the search for patterns looks at it.</summary>
 /// <param name="Stages">Stages that were finished, and whether they were clean.</param>
 /// <param name="Hours">From its start to its close; null when it lay over night or longer.</param>
+/// <param name="Foreseen">What was foreseen of a clean coupon made without help, right before it, 0 to 1; null where nothing was.</param>
 public sealed record LearnCoupon(
     Guid StudentId,
     DateTimeOffset At,
@@ -19,7 +21,8 @@ public sealed record LearnCoupon(
     IReadOnlyList<FaultSeen> Faults,
     bool GapClosed,
     bool AmpsOffCard,
-    double? Hours = null
+    double? Hours = null,
+    double? Foreseen = null
 )
 {
     /// <summary>True when every stage was clean.</summary>
@@ -46,7 +49,10 @@ public sealed record FaultPattern(
 );
 
 /// <summary>How rejected coupons go with a condition: of those with it and of those without.</summary>
-/// <param name="ChanceWorse">Chance, 0 to 1, that coupons with it are rejected more often.</param>
+/// <param name="ChanceWorse">
+/// Chance, 0 to 1, that coupons with it are rejected more often than was foreseen of them, against those without; drawn toward no difference, so that
+/// of a page of comparisons none is called worse by luck. Of few it says nothing, and is one half.
+/// </param>
 public sealed record Association(string Condition, int WithRejected, int With, int WithoutRejected, int Without, double ChanceWorse, bool Few);
 
 /// <summary>How many coupons it took until a stage came out clean three times running; null while it has not.</summary>
@@ -58,8 +64,11 @@ public sealed record TimeToClean(Stage Stage, int? Coupons, int CouponsSoFar, do
 /// <param name="Begins">The Monday of it, in UTC.</param>
 public sealed record WeekOfCoupons(DateOnly Begins, int Coupons, int Rejected);
 
-/// <summary>A notice that clean coupons became rarer, or do not become more frequent.</summary>
-public sealed record Notice(string Kind, string Says, int Earlier, int EarlierOf, int Later, int LaterOf, double Chance);
+/// <summary>A notice that fewer coupons come clean than was foreseen; see <see cref="SlumpWatch"/>.</summary>
+/// <param name="Clean">How many of them were clean...</param>
+/// <param name="Coupons">...of how many full coupons without help...</param>
+/// <param name="Foreseen">...where so many were foreseen.</param>
+public sealed record Notice(string Kind, string Says, int Clean, int Coupons, double Foreseen);
 
 /// <summary>What the coupons of a student, or of a class, tell.</summary>
 public sealed record Patterns(
@@ -80,9 +89,12 @@ public static class PatternFinder
     private const int FewOfEach = 4;
     private const int MostFaults = 15;
     private const int RunToClean = 3;
-    private const int NoticeWindow = 6;
-    private const double SlumpChance = 0.9;
-    private const double PlateauShare = 0.75;
+
+    // How far conditions are believed to move the log-odds of a rejection before anything is seen. A chosen default: a condition that doubles them is rare.
+    private const double EffectSpread = 0.5;
+    private const double NoDifference = 0.5;
+    private const double LeastChance = 0.02;
+    private const double StudentWeight = 4;
 
     /// <summary>The patterns of coupons of one student or of many, whatever their order.</summary>
     public static Patterns Find(IReadOnlyList<LearnCoupon> given)
@@ -156,22 +168,46 @@ public static class PatternFinder
     private static Association? Goes(string condition, List<LearnCoupon> coupons, Func<LearnCoupon, bool> has)
     {
         var with = coupons.Where(has).ToList();
-        var without = coupons.Count - with.Count;
-        if (with.Count == 0 || without == 0)
+        var without = coupons.Where(one => !has(one)).ToList();
+        if (with.Count == 0 || without.Count == 0)
         {
             return null;
         }
 
-        var (bad, badWithout) = (with.Count(one => !one.Clean), coupons.Count(one => !one.Clean && !has(one)));
+        var isFew = Math.Min(with.Count, without.Count) < FewOfEach;
         return new Association(
             condition,
-            bad,
+            with.Count(one => !one.Clean),
             with.Count,
-            badWithout,
-            without,
-            StudentCard.ChanceBetter(bad, with.Count, badWithout, without).Value,
-            Math.Min(with.Count, without) < FewOfEach
+            without.Count(one => !one.Clean),
+            without.Count,
+            isFew ? NoDifference : ChanceWorse(Effect(with, coupons), Effect(without, coupons)),
+            isFew
         );
+    }
+
+    /// <summary>By how much more or less often these were rejected than foreseen, in log-odds: one step of Newton from no difference, with its variance.</summary>
+    private static (double Effect, double Variance) Effect(List<LearnCoupon> some, List<LearnCoupon> all)
+    {
+        // Where nothing was foreseen of a coupon, what its student comes to is; drawn toward the others.
+        var rejected = (all.Count(one => !one.Clean) + 1.0) / (all.Count + 2.0);
+        var own = all.GroupBy(one => one.StudentId)
+            .ToDictionary(
+                student => student.Key,
+                student => (student.Count(one => !one.Clean) + (StudentWeight * rejected)) / (student.Count() + StudentWeight)
+            );
+        var chances = some.ConvertAll(one => Math.Clamp(one.Foreseen is { } clean ? 1 - clean : own[one.StudentId], LeastChance, 1 - LeastChance));
+        var information = chances.Sum(chance => chance * (1 - chance));
+        var beyond = some.Zip(chances, (one, chance) => (one.Clean ? 0 : 1) - chance).Sum();
+        return (beyond / information, 1 / information);
+    }
+
+    private static double ChanceWorse((double Effect, double Variance) with, (double Effect, double Variance) without)
+    {
+        var (difference, variance) = (with.Effect - without.Effect, with.Variance + without.Variance);
+        var prior = EffectSpread * EffectSpread;
+        var mean = difference * prior / (prior + variance);
+        return Normal.CDF(0, Math.Sqrt(prior * variance / (prior + variance)), mean);
     }
 
     /// <summary>Faults at starts and stops, of all faults: nothing is known of places without one, so there is no comparison.</summary>
@@ -211,21 +247,18 @@ public static class PatternFinder
 
     private static List<Notice> Notices(List<LearnCoupon> coupons)
     {
-        var full = coupons.Where(one => one.Full).ToList();
-        if (full.Count < 2 * NoticeWindow)
+        var watched = coupons.Where(one => one is { Full: true, Aided: false, Foreseen: not null }).ToList();
+        if (SlumpWatch.Since([.. watched.Select(one => (one.Clean, one.Foreseen!.Value))]) is not { } since)
         {
             return [];
         }
 
-        var (later, earlier) = (
-            full.TakeLast(NoticeWindow).Count(one => one.Clean),
-            full.SkipLast(NoticeWindow).TakeLast(NoticeWindow).Count(one => one.Clean)
+        var late = watched[since..];
+        var (clean, foreseen) = (late.Count(one => one.Clean), late.Sum(one => one.Foreseen!.Value));
+        var says = string.Create(
+            CultureInfo.InvariantCulture,
+            $"Fewer come clean than foreseen: {clean} of the last {late.Count} whole coupons, where {foreseen:0.0} were."
         );
-        var worse = StudentCard.ChanceBetter(earlier, NoticeWindow, later, NoticeWindow).Value;
-        var counts = $"{later} of the last {NoticeWindow} full coupons clean, {earlier} of the {NoticeWindow} before";
-        return worse >= SlumpChance ? [new Notice("slump", $"A slump: {counts}.", earlier, NoticeWindow, later, NoticeWindow, worse)]
-            : later <= earlier && later < NoticeWindow * PlateauShare
-                ? [new Notice("plateau", $"No gain of late: {counts}.", earlier, NoticeWindow, later, NoticeWindow, worse)]
-            : [];
+        return [new Notice("slump", says, clean, late.Count, foreseen)];
     }
 }

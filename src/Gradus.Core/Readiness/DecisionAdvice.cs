@@ -230,7 +230,7 @@ public static class DecisionAdvice
                 $"{Capital(Number(needed))} more as under test{(cut ? ", one cut open" : "")}",
                 facts.FullCoupons == 0
                     ? "No whole coupon on this test yet."
-                    : $"{(facts.FullInWindow == 0 ? "None" : $"Only {Number(facts.FullInWindow)}")} under test rules in {policy.WithinDays} days{(cut ? "; nothing cut yet" : "")}."
+                    : $"{(facts.FullInWindow == 0 ? "None" : Capital(Number(facts.FullInWindow)))} under test rules in {policy.WithinDays} days{(cut ? "; none cut" : "")}."
             );
         }
 

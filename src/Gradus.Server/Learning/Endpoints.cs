@@ -3,6 +3,7 @@ using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.Readiness;
 using Gradus.Server.School;
 using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
@@ -48,6 +49,7 @@ public static class Endpoints
         string? testId,
         GradusContext db,
         StudentReader reader,
+        ReadinessBook readiness,
         SchoolLibrary library,
         SchoolClock clock,
         CancellationToken cancel
@@ -68,7 +70,8 @@ public static class Endpoints
             db.Coupons.Where(one => one.StudentId == studentId && (testId == null || one.TestId == testId)),
             MostOfStudent,
             clock,
-            cancel
+            cancel,
+            await readiness.Foreseen(studentId, cancel)
         );
         return TypedResults.Ok(
             new StudentPatterns(student.Id, student.Name, testId, PatternFinder.Find(coupons), await reader.Worked(student, testId, cancel))
@@ -104,7 +107,13 @@ public static class Endpoints
         );
     }
 
-    private static async Task<List<LearnCoupon>> Read(IQueryable<Coupon> coupons, int most, SchoolClock clock, CancellationToken cancel)
+    private static async Task<List<LearnCoupon>> Read(
+        IQueryable<Coupon> coupons,
+        int most,
+        SchoolClock clock,
+        CancellationToken cancel,
+        IReadOnlyDictionary<Guid, double>? foreseen = null
+    )
     {
         var rows = await coupons
             .AsNoTracking()
@@ -116,6 +125,7 @@ public static class Endpoints
                 (coupon, closing) =>
                     new
                     {
+                        coupon.Id,
                         coupon.StudentId,
                         coupon.DrillId,
                         coupon.AsTest,
@@ -138,7 +148,8 @@ public static class Endpoints
                 [.. (row.Facts?.Faults ?? []).Select(fault => new FaultSeen(fault.Kind, fault.Stage, fault.Zone, fault.AtStop))],
                 row.Facts?.GapClosed ?? false,
                 row.Facts?.AmpsOffCard ?? false,
-                row.At - row.StartedAt is { } took && took.TotalHours <= MostHoursAtOnce ? took.TotalHours : null
+                row.At - row.StartedAt is { } took && took.TotalHours <= MostHoursAtOnce ? took.TotalHours : null,
+                foreseen is not null && foreseen.TryGetValue(row.Id, out var chance) ? chance : null
             )),
         ];
     }

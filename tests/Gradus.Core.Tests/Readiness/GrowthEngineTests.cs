@@ -165,10 +165,10 @@ public class GrowthEngineTests
     public void Fitting_scores_better_on_students_held_out_or_keeps_what_was_there()
     {
         var random = new Random(11);
-        List<StudentHistory> School(double start) =>
+        List<StudentHistory> School(double start, int students) =>
             [
                 .. Enumerable
-                    .Range(0, 16)
+                    .Range(0, students)
                     .Select(_ => new StudentHistory([
                         new TestHistory(
                             Asked(Plate),
@@ -176,9 +176,14 @@ public class GrowthEngineTests
                         ),
                     ])),
             ];
-        var fitted = ConstantsFit.Fit(School(0.72), ReadinessConstants.Defaults);
+        var fitted = ConstantsFit.Fit(School(0.72, 60), ReadinessConstants.Defaults);
         Assert.True(fitted.ScoreAfter > fitted.ScoreBefore);
         Assert.True(fitted.Adopted); // nobody differs from anybody here: far from the defaults
+
+        // The same of a handful tells no more than chance would: better, and not taken over.
+        var few = ConstantsFit.Fit(School(0.72, 6), ReadinessConstants.Defaults);
+        Assert.False(few.Adopted);
+        Assert.Same(ReadinessConstants.Defaults, few.Constants);
         Assert.Null(ReadinessConstants.Problem(fitted.Constants));
     }
 }

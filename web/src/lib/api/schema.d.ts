@@ -6464,7 +6464,8 @@ export interface components {
             without: number;
             /**
              * Format: double
-             * @description Chance, 0 to 1, that coupons with it are rejected more often.
+             * @description Chance, 0 to 1, that coupons with it are rejected more often than was foreseen of them, against those without; drawn toward no difference, so that
+             *     of a page of comparisons none is called worse by luck. Of few it says nothing, and is one half.
              */
             chanceWorse: number;
             few: boolean;
@@ -8719,20 +8720,25 @@ export interface components {
             /** Format: date-time */
             recordedAt: string;
         };
-        /** @description A notice that clean coupons became rarer, or do not become more frequent. */
+        /** @description A notice that fewer coupons come clean than was foreseen; see SlumpWatch. */
         Notice: {
             kind: string;
             says: string;
-            /** Format: int32 */
-            earlier: number;
-            /** Format: int32 */
-            earlierOf: number;
-            /** Format: int32 */
-            later: number;
-            /** Format: int32 */
-            laterOf: number;
-            /** Format: double */
-            chance: number;
+            /**
+             * Format: int32
+             * @description How many of them were clean...
+             */
+            clean: number;
+            /**
+             * Format: int32
+             * @description ...of how many full coupons without help...
+             */
+            coupons: number;
+            /**
+             * Format: double
+             * @description ...where so many were foreseen.
+             */
+            foreseen: number;
         };
         /** @description What one more whole coupon, made as under test, would do to the chance of passing everything. */
         OneMore: {

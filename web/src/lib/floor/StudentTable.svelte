@@ -41,7 +41,7 @@
             ><a
               class="hover:underline"
               href="/students/{student.id}/decide/{student.targetTestId}"
-              aria-label="{student.name}: {student.says}"
+              aria-label="Advice: {student.says}"
               title={student.why}>{student.says}</a
             ></td
           >

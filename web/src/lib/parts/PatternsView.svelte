@@ -35,7 +35,7 @@
     <p class="mt-2 border-l-4 border-(--caution) bg-(--caution-ground) px-3 py-2 font-semibold">
       {notice.says}
       <span class="font-normal"
-        >{percent(notice.chance)} that it is not chance alone that the later ones are worse.</span
+        >Of students for whom all goes as foreseen, one in twenty at most is ever told so.</span
       >
     </p>
   {/each}
@@ -94,8 +94,9 @@
             <li class="border-t py-1 first:border-t-0">
               {#if one.without > 0}
                 <strong class="first-letter:uppercase">{one.condition}</strong>: {one.withRejected} of {one.with}
-                rejected, else {one.withoutRejected} of {one.without}. {percent(one.chanceWorse)} that it is worse
-                with it{one.few ? '; few coupons' : ''}.
+                rejected, else {one.withoutRejected} of {one.without}. {one.few
+                  ? 'Too few to say whether it matters.'
+                  : `${percent(one.chanceWorse)} that it is worse with it, against what was foreseen.`}
               {:else}
                 {one.withRejected} of {one.with}
                 {one.condition}{one.few ? '; few faults' : ''}.
