@@ -33,7 +33,7 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
     [InlineData("/api/students/{student}/tests/P8/readiness", 6)]
     [InlineData("/api/coupons/{coupon}/history", 12)]
     [InlineData("/api/learn/students/{student}", 8)]
-    [InlineData("/api/learn/class", 6)]
+    [InlineData("/api/learn/class", 7)]
     [InlineData("/api/results", 4)]
     [InlineData("/api/model", 4)]
     [InlineData("/api/weeks/2031-03-03", 24)]

@@ -71,14 +71,14 @@ public static class Endpoints
             MostOfStudent,
             clock,
             cancel,
-            await readiness.Foreseen(studentId, cancel)
+            await readiness.Foreseen([studentId], cancel)
         );
         return TypedResults.Ok(
             new StudentPatterns(student.Id, student.Name, testId, PatternFinder.Find(coupons), await reader.Worked(student, testId, cancel))
         );
     }
 
-    private static async Task<IResult> OfClass(Guid? classId, GradusContext db, SchoolClock clock, CancellationToken cancel)
+    private static async Task<IResult> OfClass(Guid? classId, GradusContext db, ReadinessBook readiness, SchoolClock clock, CancellationToken cancel)
     {
         var group = classId is null ? null : await db.ClassGroups.AsNoTracking().FirstOrDefaultAsync(one => one.Id == classId, cancel);
         if (classId is not null && group is null)
@@ -93,7 +93,13 @@ public static class Endpoints
             .Select(one => one.Id)
             .ToListAsync(cancel);
         var since = now.AddDays(-ClassDays);
-        var coupons = await Read(db.Coupons.Where(one => students.Contains(one.StudentId) && one.ClosedAt >= since), MostOfClass, clock, cancel);
+        var coupons = await Read(
+            db.Coupons.Where(one => students.Contains(one.StudentId) && one.ClosedAt >= since),
+            MostOfClass,
+            clock,
+            cancel,
+            await readiness.Foreseen(students, cancel)
+        );
         var recent = PatternFinder.Find([.. coupons.Where(one => one.At >= now.AddDays(-RecentDays))]);
         return TypedResults.Ok(
             new ClassPatterns(

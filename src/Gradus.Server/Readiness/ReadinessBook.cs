@@ -215,15 +215,24 @@ public sealed class ReadinessBook(
     private ReadinessState StateFrom(byte[]? kept) =>
         kept is null ? ReadinessState.New(model.Constants) : ReadinessState.FromBytes(model.Constants, kept);
 
-    /// <summary>What was foreseen of the latest coupons of a student, each right before it: that a whole one made without help comes clean by eye.</summary>
-    public async Task<IReadOnlyDictionary<Guid, double>> Foreseen(Guid studentId, CancellationToken cancel) =>
-        (await Read([studentId], cancel, withTrace: true))
-            .SelectMany(record =>
-                record
-                    .Trace.Where(point => point.Before is not null)
-                    .Select(point => (point.CouponId, Clean: Math.Min(1, point.Before!.Mean.Value / record.Standing.Inside.Mean.Value)))
+    /// <summary>
+    /// What was foreseen of the latest coupons of some students, each right before it: that a whole one made without help comes clean by eye. As it was
+    /// kept: a coupon that is not weighed yet is not in it.
+    /// </summary>
+    public async Task<IReadOnlyDictionary<Guid, double>> Foreseen(IReadOnlyCollection<Guid> studentIds, CancellationToken cancel)
+    {
+        var kept = await db
+            .Readiness.AsNoTracking()
+            .Where(row => studentIds.Contains(row.StudentId))
+            .Select(row => new { row.Trace, row.Standing })
+            .ToListAsync(cancel);
+        return kept.SelectMany(row =>
+                row.Trace.Where(point => point.Before is not null)
+                    .Select(point => (point.CouponId, Clean: Math.Min(1, point.Before!.Mean.Value / row.Standing.Inside.Mean.Value)))
             )
+            .DistinctBy(one => one.CouponId)
             .ToDictionary(one => one.CouponId, one => one.Clean);
+    }
 
     /// <summary>A record as the views of a student show it.</summary>
     public static ReadinessEstimate Estimate(ReadinessRecord record)

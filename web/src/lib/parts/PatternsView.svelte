@@ -93,7 +93,8 @@
           {#each patterns.goesWith as one (one.condition)}
             <li class="border-t py-1 first:border-t-0">
               {#if one.without > 0}
-                <strong class="first-letter:uppercase">{one.condition}</strong>: {one.withRejected} of {one.with}
+                <strong class="inline-block first-letter:uppercase">{one.condition}</strong>: {one.withRejected}
+                of {one.with}
                 rejected, else {one.withoutRejected} of {one.without}. {one.few
                   ? 'Too few to say whether it matters.'
                   : `${percent(one.chanceWorse)} that it is worse with it, against what was foreseen.`}
