@@ -1,6 +1,8 @@
+using System.Globalization;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 
 namespace Gradus.Server.Tests;
 
@@ -228,12 +230,15 @@ public sealed class RaceTests : IAsyncLifetime
 
         // What the set-up wrote may be told together with the first pass, as a change of everything: a screen then reads the floor, and so does this.
         (await client.PutPass(coupon, Guid.CreateVersion7(), Calls.Pass("root-1-1"))).EnsureSuccessStatusCode();
-        await Until("\"beadsLaid\":1");
+        var lines = await Until("\"beadsLaid\":1");
         Assert.Equal(HttpStatusCode.BadRequest, (await client.PutPass(coupon, Guid.CreateVersion7(), Calls.Pass("cap-9-9"))).StatusCode);
         Assert.Equal(HttpStatusCode.Conflict, (await client.PutPass(coupon, Guid.CreateVersion7(), Calls.Pass("root-1-1"))).StatusCode);
         (await client.PutPass(coupon, Guid.CreateVersion7(), Calls.Pass("fill-2-1"))).EnsureSuccessStatusCode();
-        var lines = await Until("\"beadsLaid\":2");
-        Assert.All(lines, line => Assert.Matches("\"beadsLaid\":[12]", line));
+        lines.AddRange(await Until("\"beadsLaid\":2"));
+
+        // How soon the started coupon is told, by itself or with what came next, is the feed's; nothing is told that was not committed.
+        var laid = lines.ConvertAll(line => int.Parse(Regex.Match(line, "\"beadsLaid\":(\\d+)").Groups[1].Value, CultureInfo.InvariantCulture));
+        Assert.All(laid, beads => Assert.InRange(beads, 0, 2));
 
         async Task<List<string>> Until(string told)
         {

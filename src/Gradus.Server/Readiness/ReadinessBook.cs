@@ -469,13 +469,23 @@ public sealed class ReadinessBook(
     /// <summary>What a student knows and how he or she stands, worked out and not kept yet.</summary>
     /// <param name="Rows">All rows of the student; those that are new are not in the database.</param>
     /// <param name="Digest">Of the evidence that it was worked out from.</param>
+    /// <param name="Before">What was kept before, on which it was built.</param>
     /// <param name="Policies">How many policies there were.</param>
-    private sealed record Weighed(Guid StudentId, IReadOnlyCollection<ReadinessRecord> Rows, SkillRecord Skill, string Digest, int Policies);
+    private sealed record Weighed(
+        Guid StudentId,
+        IReadOnlyCollection<ReadinessRecord> Rows,
+        SkillRecord Skill,
+        string Digest,
+        (string Version, string Digest)? Before,
+        int Policies
+    );
 
     private async Task<Weighed> Weigh(Guid studentId, List<string> testIds, int today, CancellationToken cancel)
     {
-        var rows = await db.Readiness.AsNoTracking().Where(one => one.StudentId == studentId).ToDictionaryAsync(one => one.TestId, cancel);
+        // The state before its rows: whoever keeps both in between is found out by the state, which is then another.
         var skill = await db.Skills.AsNoTracking().FirstOrDefaultAsync(one => one.StudentId == studentId, cancel);
+        (string, string)? before = skill is null ? null : (skill.Version, skill.Digest);
+        var rows = await db.Readiness.AsNoTracking().Where(one => one.StudentId == studentId).ToDictionaryAsync(one => one.TestId, cancel);
         var policies = await Policies(cancel);
         var count = await db.Policies.CountAsync(cancel);
         ReadinessState state;
@@ -515,7 +525,7 @@ public sealed class ReadinessBook(
             }
         }
 
-        return new Weighed(studentId, rows.Values, skill, skill.Digest, count);
+        return new Weighed(studentId, rows.Values, skill, skill.Digest, before, count);
     }
 
     private async Task<List<Witnessed>> Evidence(Guid studentId, CancellationToken cancel) =>
@@ -525,8 +535,14 @@ public sealed class ReadinessBook(
     private async Task<bool> Keep(Weighed weighed, CancellationToken cancel)
     {
         var (studentId, skill) = (weighed.StudentId, weighed.Skill);
+        var kept = await db
+            .Skills.Where(one => one.StudentId == studentId)
+            .Select(one => new { one.Version, one.Digest })
+            .FirstOrDefaultAsync(cancel);
         if (
-            weighed.Policies != await db.Policies.CountAsync(cancel)
+            weighed.Before?.Version != kept?.Version
+            || weighed.Before?.Digest != kept?.Digest
+            || weighed.Policies != await db.Policies.CountAsync(cancel)
             || weighed.Digest != DigestOf(await Evidence(studentId, cancel))
             || !await db.Students.AnyAsync(one => one.Id == studentId, cancel)
         )
@@ -540,7 +556,7 @@ public sealed class ReadinessBook(
             db.Entry(row).State = known.Contains(row.TestId) ? EntityState.Modified : EntityState.Added;
         }
 
-        db.Entry(skill).State = await db.Skills.AnyAsync(one => one.StudentId == studentId, cancel) ? EntityState.Modified : EntityState.Added;
+        db.Entry(skill).State = kept is null ? EntityState.Added : EntityState.Modified;
         await db.SaveChangesAsync(cancel);
         return true;
     }
