@@ -117,7 +117,7 @@
       <table class="ledger mt-1">
         <thead><tr><th>What</th><th>Shipped</th><th>In use</th></tr></thead>
         <tbody>
-          {#each rows as [name, of] (name)}
+          {#each rows as [name, of], index (index)}
             <tr
               ><td>{name}</td><td class="number">{of(view.shipped).toFixed(2)}</td><td
                 class="number"
