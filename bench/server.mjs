@@ -49,9 +49,9 @@ async function timed(action, runs = RUNS) {
 const { instructors } = await call('GET', '/api/session')
 await call('POST', '/api/session', { instructorId: instructors[0].id, pin: '2468' })
 const fromNothing = performance.now()
-const board = await call("GET", "/api/ready?all=true")
+const board = await call('GET', '/api/ready?all=true')
 const atOnce = performance.now() - fromNothing
-for (let old = board.areOld; old; old = (await call("GET", "/api/ready?all=true")).areOld) await new Promise((done) => setTimeout(done, 1000))
+for (let old = board.areOld; old; old = (await call('GET', '/api/ready?all=true')).areOld) await new Promise((done) => setTimeout(done, 1000))
 const worked = performance.now() - fromNothing
 const floor = await call('GET', '/api/floor')
 const student = floor.students.find((one) => one.name === 'Dev Pillai')

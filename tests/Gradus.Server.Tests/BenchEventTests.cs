@@ -270,8 +270,8 @@ public sealed class BenchEventTests : IAsyncDisposable
             server.Clock.Advance(TimeSpan.FromHours(1));
         }
 
-        var test = (await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}")).GetProperty("tests")[0];
-        var compared = Assert.Single(test.GetProperty("variants").EnumerateArray());
+        var worked = (await client.GetFromJsonAsync<JsonElement>($"/api/learn/students/{student}")).GetProperty("worked")[0];
+        var compared = Assert.Single(worked.GetProperty("variants").EnumerateArray());
         Assert.Equal(("Three beads", "Two beads"), (compared.GetProperty("first").GetString(), compared.GetProperty("second").GetString()));
         Assert.InRange(compared.GetProperty("chanceBetter").GetDouble(), 0.85, 0.99);
     }

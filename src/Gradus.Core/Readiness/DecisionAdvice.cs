@@ -242,16 +242,17 @@ public static class DecisionAdvice
 
     private static (string Says, string Why) Ready(TestPolicy policy, Standing standing, DecisionFacts facts, CostOutlook? costs)
     {
-        var adds = standing.Forecast.Means[LooksAhead] - standing.Forecast.Means[0];
-        var run = facts.CleanRun > 1 ? $"{Capital(Number(facts.CleanRun))} clean in a row" : $"{Percent(standing.Passing.Mean.Value)} to pass";
+        var passing = standing.Passing.Mean.Value;
         if (costs is not null)
         {
-            return ("Test now", $"{Percent(standing.Passing.Mean.Value)} to pass; one more first would cost {Money(Extra(costs))} more.");
+            return ("Test now", $"{Percent(passing)} to pass; one more first would cost {Money(Extra(costs))} more.");
         }
 
+        var adds = standing.Forecast.Means[LooksAhead] - standing.Forecast.Means[0];
+        var run = facts.CleanRun > 1 ? $"{Capital(Number(facts.CleanRun))} clean in a row" : $"{Percent(passing)} to pass";
         var then =
             policy.School == ReadinessSchool.RunOfClean ? $"{Number(policy.RunLength)} asked"
-            : standing.Passing.Mean.Value - policy.BarMean < Just ? $"just over the {Percent(policy.BarMean)}"
+            : passing - policy.BarMean < Just ? $"just over the {Percent(policy.BarMean)}"
             : adds < Little ? "more practice adds little"
             : $"{Number(LooksAhead)} more would bring {Percent(standing.Forecast.Means[LooksAhead])}";
         return ("Ready: test now", $"{run}; {then}.");
@@ -279,9 +280,7 @@ public static class DecisionAdvice
         if (policy.School == ReadinessSchool.Cost)
         {
             return (
-                more is null
-                    ? $"More whole coupons{also}"
-                    : $"{Capital(Number(more.Expected))} more clean {(more.Expected == 1 ? "one" : "ones")}{also}",
+                more is null ? $"More whole coupons{also}" : $"{MoreClean(more)}{also}",
                 $"{Percent(mean)} to pass: waiting still saves more than it costs; {fault}."
             );
         }
@@ -289,9 +288,7 @@ public static class DecisionAdvice
         if (mean >= policy.BarMean)
         {
             return (
-                more is null
-                    ? $"More clean ones{also}"
-                    : $"{Capital(Number(more.Expected))} more clean {(more.Expected == 1 ? "one" : "ones")}{also}",
+                more is null ? $"More clean ones{also}" : $"{MoreClean(more)}{also}",
                 $"Over the {Percent(policy.BarMean)}, but it may be as low as {Percent(lower)}; {Percent(policy.BarLower)} asked."
             );
         }
@@ -357,6 +354,8 @@ public static class DecisionAdvice
     private static string Number(int count) => count >= 0 && count < Small.Length ? Small[count] : count.ToString(CultureInfo.InvariantCulture);
 
     private static string Whole(int count, string what) => $"{Number(count)} {what}{(count == 1 ? "" : "s")}";
+
+    private static string MoreClean(More more) => Capital(Whole(more.Expected, "more clean one"));
 
     private static string Coupons(int count) => count == 1 ? "coupon" : "coupons";
 

@@ -47,7 +47,8 @@ internal sealed class InsideBelief
         );
     }
 
-    private static string KeyOf(SkillTest test) => test.Traits is { } traits ? $"{traits.Process} {traits.OpenRoot}" : test.Id;
+    /// <summary>Tests with the same key share what is known of the inside.</summary>
+    public static string KeyOf(SkillTest test) => test.Traits is { } traits ? $"{traits.Process} {traits.OpenRoot}" : test.Id;
 }
 
 /// <summary>Coupons that were sound inside and that failed; a sitting that failed for what nobody knows counts in part.</summary>

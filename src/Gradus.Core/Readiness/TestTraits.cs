@@ -30,6 +30,9 @@ public sealed record SkillTest(string Id, TestTraits? Traits, IReadOnlyList<stri
     /// <summary>What another test has in common with this one, by which practice on it counts here.</summary>
     public SharedSkill SharedWith(SkillTest other) => SkillParts.Between(this, other);
 
+    /// <summary>Whether what was cut open of another test tells of the inside of this one.</summary>
+    public bool SharesInside(SkillTest other) => InsideBelief.KeyOf(this) == InsideBelief.KeyOf(other);
+
     /// <summary>The positions of which it is known how the joint lies: AWS A3.0 and ISO 6947.</summary>
     public static IReadOnlyList<string> Positions => SkillParts.Positions;
 }

@@ -90,8 +90,9 @@ public static class Endpoints
         }
 
         var record = await readiness.Read(studentId, testId, cancel);
-        var advice = await readiness.Advise(record, cancel);
         var policy = await readiness.Policy(testId, cancel);
+        var decided = (await LastDecisions.Of(db, [studentId], cancel)).GetValueOrDefault((studentId, testId));
+        var advice = readiness.Advise(record, policy, student.SafetySignedAt is not null, decided);
         var (clean, rejected) = await readiness.After(record, advice.Weakest, cancel);
         return TypedResults.Ok(
             new Grounds(
@@ -104,7 +105,7 @@ public static class Endpoints
                 policy,
                 student.SafetySignedAt,
                 [.. (await reader.Coupons(studentId, null, cancel)).Rows.Where(row => row.TestId == testId && row.Verdict is not null).Take(8)],
-                [.. (await reader.Decisions(studentId, cancel)).Where(decision => decision.TestId == testId)],
+                [.. (await reader.Decisions(studentId, [record], cancel)).Where(decision => decision.TestId == testId)],
                 await results.Latest(studentId, testId, cancel)
             )
         );

@@ -65,7 +65,6 @@ public sealed record FloorStudent(
     string Says,
     string Why,
     DateTimeOffset? LastClosedAt,
-    DecisionKind? LastDecision,
     FloorCoupon? Open
 );
 

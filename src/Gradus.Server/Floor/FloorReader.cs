@@ -18,7 +18,6 @@ namespace Gradus.Server.Floor;
 public sealed class FloorReader(
     GradusContext db,
     ReadinessBook readiness,
-    ReadyReader ready,
     ReadinessRenewal renewal,
     SchoolLibrary library,
     WeekBuilder weeks,
@@ -128,7 +127,7 @@ public sealed class FloorReader(
             renewal.Start();
         }
 
-        var advice = await ready.Advise(students, known, lastDecisions, cancel);
+        var policies = await readiness.Policies(cancel);
         var recent = await RecentPasses.Read(
             db,
             [.. open.Select(group => group.Key)],
@@ -143,6 +142,13 @@ public sealed class FloorReader(
             var group = classes.Single(one => one.Id == student.ClassGroupId);
             var template = library.Tests[student.TargetTestId];
             var coupon = open[student.Id].FirstOrDefault();
+            var record = known.GetValueOrDefault(student.Id) ?? readiness.Begin(student.Id, template.Id, null);
+            var advice = readiness.Advise(
+                record,
+                policies.Of(template.Id),
+                student.SafetySignedAt is not null,
+                lastDecisions.GetValueOrDefault((student.Id, template.Id))
+            );
             rows.Add(
                 new FloorStudent(
                     student.Id,
@@ -151,14 +157,11 @@ public sealed class FloorReader(
                     group.MeetsOn.Contains(today.DayOfWeek),
                     template.Id,
                     template.Title,
-                    ChanceView.From(
-                        ReadinessBook.Estimate(known.GetValueOrDefault(student.Id) ?? readiness.Begin(student.Id, template.Id, null)).Whole
-                    ),
-                    advice[student.Id].Kind,
-                    advice[student.Id].Says,
-                    advice[student.Id].Why,
+                    ChanceView.From(ReadinessBook.Estimate(record).Whole),
+                    advice.Kind,
+                    advice.Says,
+                    advice.Why,
                     lastClosed.GetValueOrDefault(student.Id),
-                    lastDecisions.TryGetValue((student.Id, template.Id), out var decision) ? decision.Kind : null,
                     coupon is null ? null : CouponOf(coupon, student, recent[(student.Id, coupon.TestId)])
                 )
             );

@@ -63,8 +63,7 @@ public sealed class ReachedReader(EvidenceReader evidence, SchoolLibrary library
     public async Task<ReachedView> Read(Guid studentId, string testId, CancellationToken cancel)
     {
         var all = (await evidence.Read(studentId, cancel)).Where(one => library.Tests.ContainsKey(one.TestId)).TakeLast(MostTold).ToList();
-        var template = library.Tests[testId];
-        var asked = SkillTest.Of(template);
+        var asked = SkillTest.Of(library.Tests[testId]);
         var today = CouponSeen.Days(clock.Now);
         ReadinessState With(Func<Witnessed, bool> counts)
         {
@@ -83,11 +82,11 @@ public sealed class ReachedReader(EvidenceReader evidence, SchoolLibrary library
         var passing = Passing(whole);
         var others = all.Where(one => one.TestId != testId).GroupBy(one => one.TestId).OrderByDescending(test => test.Count()).Take(MostLoans);
         var loans = others
-            .Select(test => LoanOf(template, library.Tests[test.Key], [.. test], Passing(With(one => one.TestId != test.Key))))
+            .Select(test => LoanOf(asked, library.Tests[test.Key], [.. test], Passing(With(one => one.TestId != test.Key))))
             .OrderByDescending(loan => Math.Abs(loan.Without.Mean - passing.Mean))
             .ToList();
         var own = all.Where(one => one.TestId == testId).ToList();
-        var cut = all.Where(one => one.Evidence.Inside is not null && SameInside(template, library.Tests[one.TestId])).ToList();
+        var cut = all.Where(one => one.Evidence.Inside is not null && asked.SharesInside(SkillTest.Of(library.Tests[one.TestId]))).ToList();
         return new ReachedView(
             passing,
             Passing(With(_ => false)),
@@ -103,13 +102,10 @@ public sealed class ReachedReader(EvidenceReader evidence, SchoolLibrary library
         );
     }
 
-    private static bool SameInside(TestTemplate one, TestTemplate other) =>
-        one.Passes[0].Process == other.Passes[0].Process && one.OpenRoot == other.OpenRoot;
-
-    private static Loan LoanOf(TestTemplate asked, TestTemplate test, List<Witnessed> made, BandView without)
+    private static Loan LoanOf(SkillTest asked, TestTemplate test, List<Witnessed> made, BandView without)
     {
         var coupons = made.Where(one => one.Sitting is null).ToList();
-        var shared = SkillTest.Of(asked).SharedWith(SkillTest.Of(test));
+        var shared = asked.SharedWith(SkillTest.Of(test));
         var seen = shared
             .Elements.Select(element =>
                 (

@@ -66,7 +66,7 @@ public sealed class ReadinessBook(
             testId is not null && studentIds.Count == 1
                 ? await OneKept(withTrace ? OneWithTrace(db, studentIds.First(), testId) : One(db, studentIds.First(), testId), cancel)
                 : await Kept(studentIds, testId, withTrace, cancel);
-        if (testId is not null && kept is [{ Stale: false } one] && one.ConstantsVersion == VersionOf(one.TestId) && one.StandingDay == today)
+        if (testId is not null && kept is [var one] && !IsOld(one, today))
         {
             return (kept, false);
         }
@@ -256,7 +256,7 @@ public sealed class ReadinessBook(
             record,
             await Policy(record.TestId, cancel),
             signed is not null,
-            decisions.TryGetValue((record.StudentId, record.TestId), out var decision) ? decision : null
+            decisions.GetValueOrDefault((record.StudentId, record.TestId))
         );
     }
 
@@ -302,11 +302,8 @@ public sealed class ReadinessBook(
         return (state.With(test, Coupon(null)), state.With(test, Coupon(weakest)));
     }
 
-    /// <summary>The school's own policies, by test.</summary>
-    public async Task<IReadOnlyDictionary<string, TestPolicy>> Policies(CancellationToken cancel) =>
-        (await db.Policies.AsNoTracking().ToListAsync(cancel))
-            .GroupBy(row => row.TestId)
-            .ToDictionary(group => group.Key, group => group.MaxBy(row => row.SavedAt)!.Policy);
+    /// <summary>The school's policies for all tests.</summary>
+    public async Task<SchoolPolicies> Policies(CancellationToken cancel) => new(await db.Policies.AsNoTracking().ToListAsync(cancel));
 
     /// <summary>The policy of a test: the school's own, or the shipped one.</summary>
     public async Task<TestPolicy> Policy(string testId, CancellationToken cancel) =>
@@ -487,7 +484,6 @@ public sealed class ReadinessBook(
         (string, string)? before = skill is null ? null : (skill.Version, skill.Digest);
         var rows = await db.Readiness.AsNoTracking().Where(one => one.StudentId == studentId).ToDictionaryAsync(one => one.TestId, cancel);
         var policies = await Policies(cancel);
-        var count = await db.Policies.CountAsync(cancel);
         ReadinessState state;
         if (skill?.Version == SkillVersion(rows.Values) && !rows.Values.Any(row => row.Stale || row.ConstantsVersion != VersionOf(row.TestId)))
         {
@@ -519,13 +515,12 @@ public sealed class ReadinessBook(
             if (row.StandingDay != today)
             {
                 // A day counts from its beginning, but never before the last coupon.
-                var bar = Bar.Of(policies.GetValueOrDefault(testId) ?? TestPolicy.Defaults);
-                row.Standing = state.On(SkillTest.Of(library.Tests[testId]), Math.Max(skill.LastDay, today), bar);
+                row.Standing = state.On(SkillTest.Of(library.Tests[testId]), Math.Max(skill.LastDay, today), Bar.Of(policies.Of(testId)));
                 row.StandingDay = today;
             }
         }
 
-        return new Weighed(studentId, rows.Values, skill, skill.Digest, before, count);
+        return new Weighed(studentId, rows.Values, skill, skill.Digest, before, policies.Saved);
     }
 
     private async Task<List<Witnessed>> Evidence(Guid studentId, CancellationToken cancel) =>

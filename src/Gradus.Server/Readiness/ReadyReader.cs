@@ -42,14 +42,7 @@ public sealed class ReadyReader(GradusContext db, ReadinessBook book, SchoolLibr
                             ? []
                             : [book.Begin(student.Id, student.TargetTestId, null)]
                     )
-                    .Select(record =>
-                        Row(
-                            student,
-                            record,
-                            policies.GetValueOrDefault(record.TestId) ?? TestPolicy.Defaults,
-                            decisions.GetValueOrDefault((student.Id, record.TestId))
-                        )
-                    )
+                    .Select(record => Row(student, record, policies.Of(record.TestId), decisions.GetValueOrDefault((student.Id, record.TestId))))
             )
             .OrderBy(row => row.Group)
             .ThenBy(row => row.TooLittleToTell)
@@ -64,27 +57,6 @@ public sealed class ReadyReader(GradusContext db, ReadinessBook book, SchoolLibr
                 cancel
             );
         return new ReadyBoard(board, areOld, areOld && oldest > 0 ? DateOnly.FromDateTime(DateTime.UnixEpoch).AddDays(oldest) : null, others);
-    }
-
-    /// <summary>The advice for some students on what each works toward.</summary>
-    public async Task<IReadOnlyDictionary<Guid, Advice>> Advise(
-        IReadOnlyList<Student> students,
-        IReadOnlyDictionary<Guid, ReadinessRecord> records,
-        IReadOnlyDictionary<(Guid StudentId, string TestId), LastDecision> decisions,
-        CancellationToken cancel
-    )
-    {
-        var policies = await book.Policies(cancel);
-        return students.ToDictionary(
-            student => student.Id,
-            student =>
-                book.Advise(
-                    records.GetValueOrDefault(student.Id) ?? book.Begin(student.Id, student.TargetTestId, null),
-                    policies.GetValueOrDefault(student.TargetTestId) ?? TestPolicy.Defaults,
-                    student.SafetySignedAt is not null,
-                    decisions.GetValueOrDefault((student.Id, student.TargetTestId))
-                )
-        );
     }
 
     private ReadyRow Row(Student student, ReadinessRecord record, TestPolicy policy, LastDecision? decision)

@@ -43,7 +43,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
         )
         {
             var record = known.FirstOrDefault(one => one.TestId == testId) ?? readiness.Begin(id, testId, null);
-            var policy = policies.GetValueOrDefault(testId) ?? TestPolicy.Defaults;
+            var policy = policies.Of(testId);
             var advice = readiness.Advise(record, policy, student.SafetySignedAt is not null, decisions.GetValueOrDefault((id, testId)));
             tests.Add(await Test(record, advice, policy, cancel));
         }
@@ -59,7 +59,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             student.TargetTestId,
             tests,
             await Coupons(id, null, cancel),
-            await Decisions(id, cancel)
+            await Decisions(id, known, cancel)
         );
     }
 
@@ -84,10 +84,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             advice.TakeBack,
             stages,
             stages.Where(one => !one.Chance.TooLittleToTell).OrderBy(one => one.Chance.Mean).FirstOrDefault()?.Stage,
-            await Faults(studentId, testId, cancel),
-            await Variants(studentId, template, cancel),
-            estimate.Method,
-            estimate.MethodVersion
+            await Faults(studentId, testId, cancel)
         );
     }
 
@@ -206,7 +203,8 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
     }
 
     /// <summary>The signed decisions, latest first.</summary>
-    public async Task<IReadOnlyList<DecisionView>> Decisions(Guid studentId, CancellationToken cancel)
+    /// <param name="known">How the student stands, on the tests of which what came after is told.</param>
+    public async Task<IReadOnlyList<DecisionView>> Decisions(Guid studentId, IReadOnlyCollection<ReadinessRecord> known, CancellationToken cancel)
     {
         var rows = await db
             .Decisions.AsNoTracking()
@@ -226,7 +224,6 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                     }
             )
             .ToListAsync(cancel);
-        var known = rows.Count == 0 ? [] : await readiness.Read([studentId], cancel);
         var sat = await db
             .SittingResults.AsNoTracking()
             .Where(result => result.StudentId == studentId)

@@ -28,7 +28,6 @@ public sealed record StudentView(
 /// <param name="Bar">The chance that the school asks for.</param>
 /// <param name="Says">The advice in a few words, and why in a sentence: the same as wherever else it is shown.</param>
 /// <param name="Weakest">The stage with the least chance among those that enough is known of; null when none is.</param>
-/// <param name="Method">How the chances were reached.</param>
 public sealed record StudentTest(
     string Id,
     string Title,
@@ -41,10 +40,7 @@ public sealed record StudentTest(
     bool TakeBack,
     IReadOnlyList<StageChance> Stages,
     Stage? Weakest,
-    IReadOnlyList<FaultCount> Faults,
-    IReadOnlyList<VariantComparison> Variants,
-    string Method,
-    string MethodVersion
+    IReadOnlyList<FaultCount> Faults
 );
 
 public sealed record StageChance(Stage Stage, ChanceView Chance);

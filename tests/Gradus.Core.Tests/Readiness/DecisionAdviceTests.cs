@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Gradus.Core.Measure;
 using Gradus.Core.Readiness;
 
@@ -182,6 +183,18 @@ public class DecisionAdviceTests
     [Fact]
     public void The_lower_end_of_five_of_five_lies_between_the_published_two_sided_end_and_one() =>
         Assert.InRange(DecisionAdvice.RunOf(5).JeffreysLower, 0.621, 0.75);
+
+    [Fact]
+    public void A_policy_from_before_there_were_retests_takes_what_is_shipped_for_them()
+    {
+        var whole = JsonSerializer.SerializeToNode(TestPolicy.Defaults, CoreJson.Options)!.AsObject();
+        foreach (var later in new[] { "cutCost", "cleanAfterFailed", "retestWaitCost" })
+        {
+            Assert.True(whole.Remove(later));
+        }
+
+        Assert.Equal(TestPolicy.Defaults, whole.Deserialize<TestPolicy>(CoreJson.Options));
+    }
 
     [Fact]
     public void Passing_is_a_clean_coupon_times_a_sound_inside()

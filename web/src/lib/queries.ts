@@ -126,4 +126,5 @@ export const testQuery = (id: () => string) =>
     queryKey: ['test', id(), null, []],
     queryFn: () =>
       ask(api.GET('/api/tests/{id}', { params: { path: { id: id() }, query: { variants: [] } } })),
+    enabled: id() !== '',
   }))

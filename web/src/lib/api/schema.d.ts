@@ -7907,7 +7907,6 @@ export interface components {
             why: string;
             /** Format: date-time */
             lastClosedAt: null | string;
-            lastDecision: null | components["schemas"]["DecisionKind"];
             open: null | components["schemas"]["FloorCoupon"];
         };
         /** @description Today's floor: the booths with what is in them, and everyone who comes today. */
@@ -10232,10 +10231,6 @@ export interface components {
             stages: components["schemas"]["StageChance"][];
             weakest: null | components["schemas"]["Stage"];
             faults: components["schemas"]["FaultCount"][];
-            variants: components["schemas"]["VariantComparison"][];
-            /** @description How the chances were reached. */
-            method: string;
-            methodVersion: string;
         };
         /** @description A student with their tests, their latest coupons and decisions. */
         StudentView: {

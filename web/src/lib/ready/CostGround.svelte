@@ -27,9 +27,7 @@
 <ul class="grid gap-1">
   {#each steps as one (one.step)}
     <li class="grid grid-cols-[9.4rem_1fr] items-center gap-2">
-      <span class={one === costs.steps[0] || one.step === costs.steps[0]!.step ? 'font-bold' : ''}
-        >{NAMES[one.step]}</span
-      >
+      <span class={one.step === costs.steps[0]!.step ? 'font-bold' : ''}>{NAMES[one.step]}</span>
       <span class="flex items-center gap-2">
         <i
           class="block h-4"

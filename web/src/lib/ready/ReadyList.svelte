@@ -18,9 +18,7 @@
 
 <div class="ready">
   <div class="cells heads" aria-hidden="true">
-    <span></span><span>Student</span><span>Target</span><span class="text-right">Chance</span><span
-      >to pass</span
-    >
+    <span>Student</span><span>Target</span><span class="text-right">Chance</span><span>to pass</span>
     <span><b class="dot"></b> clean <b class="square"></b> fault</span><span></span><span
       >Advice, and why</span
     ><span></span>
@@ -86,15 +84,9 @@
   .heads {
     padding: 0.1rem 0.4rem;
     margin-left: var(--group);
-    grid-template-columns:
-      minmax(8rem, 1fr) 7.6rem 3.4rem minmax(7rem, 1.1fr) 8.6rem 1.7rem minmax(15rem, 2.3fr)
-      1rem;
     color: var(--soft);
     font-size: var(--text-sm);
     font-weight: 600;
-  }
-  .heads > :first-child {
-    display: none;
   }
   .dot {
     display: inline-block;
