@@ -153,6 +153,7 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
             (await Client.Close(Coupon)).EnsureSuccessStatusCode();
             await Multiply();
             Coupon = await Client.StartCoupon(Student);
+            await Server.Renewed();
         }
 
         public ValueTask DisposeAsync() => Server.DisposeAsync();

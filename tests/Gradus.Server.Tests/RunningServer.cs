@@ -71,6 +71,16 @@ public sealed class RunningServer : WebApplicationFactory<Program>
         return client;
     }
 
+    /// <summary>Waits until everybody's readiness is of today; before anybody looked, so that nothing goes on behind what a test asks.</summary>
+    public async Task Renewed()
+    {
+        var renewal = Services.GetRequiredService<Readiness.ReadinessRenewal>();
+        var done = new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously);
+        renewal.Renewed += () => done.TrySetResult();
+        renewal.Start();
+        await done.Task.WaitAsync(TimeSpan.FromMinutes(2));
+    }
+
     /// <summary>Ends it, and waits until its folder is free again: the program ends on a thread of its own.</summary>
     public override async ValueTask DisposeAsync()
     {
