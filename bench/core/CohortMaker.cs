@@ -7,6 +7,11 @@ namespace Gradus.Benchmarks;
 /// <param name="LeapChance">Chance that a coupon brings a sudden insight.</param>
 /// <param name="BreakChance">Chance of three to ten weeks off after a coupon.</param>
 /// <param name="FatTails">True when students differ by a heavy-tailed distribution instead of a normal one.</param>
+/// <param name="Spoilt">By how much, in log-odds, a bad fit-up makes all that is welded on it worse.</param>
+/// <param name="Pulled">By how much a lost root makes the stages on it worse.</param>
+/// <param name="Slump">By how much a student falls behind at a moment between a third and two thirds of the way; half of it comes back in time.</param>
+/// <param name="Misread">Share of the elements whose result is read the wrong way round.</param>
+/// <param name="Hidden">True when there are faults inside that nobody looks for: the truth is that of passing everything.</param>
 internal sealed record SchoolKind(
     string Name,
     string[] Elements,
@@ -15,7 +20,12 @@ internal sealed record SchoolKind(
     double BreakChance = 0,
     double AidedShare = 0,
     double DrillShare = 0,
-    bool FatTails = false
+    bool FatTails = false,
+    double Spoilt = 0,
+    double Pulled = 0,
+    double Slump = 0,
+    double Misread = 0,
+    bool Hidden = false
 );
 
 /// <summary>Makes cohorts of students whose truth is known: each element follows a power law of practice, with leaps, breaks and moods that last.</summary>
@@ -34,6 +44,16 @@ internal static class CohortMaker
         new("root and cap only", ["root", "cap"], 30, FatTails: true),
     ];
 
+    /// <summary>Cohorts in which something goes on that the model does not have, or has another way.</summary>
+    public static IReadOnlyList<SchoolKind> Adversaries { get; } =
+    [
+        new("a bad fit-up spoils all", ["fitUp/all", .. Plate.Select(stage => stage + "/all")], 30, Spoilt: 1.5),
+        new("a lost root pulls down what is on it", Plate, 30, Pulled: 1.2),
+        new("a slump", Plate, 40, Slump: 1.6),
+        new("results misread", Pipe, 40, Misread: 0.03),
+        new("seen by eye only", Plate, 30, Hidden: true),
+    ];
+
     public static List<CohortStudent> Make(SchoolKind kind, int seed)
     {
         var random = new Random(seed);
@@ -50,6 +70,8 @@ internal static class CohortMaker
         var start = kind.Elements.Select(name => ease - Hardness(name) + talent + Differ(0.6)).ToArray();
         var rate = Math.Exp(Differ(0.4)) * 0.75;
         var (mood, leaps, days) = (0.0, 0.0, 0.0);
+        var sound = kind.Hidden ? Beta.Sample(random, 8, 1.2) : 1;
+        var (falls, fallen) = (kind.Slump > 0 ? random.Next(kind.Coupons / 3, kind.Coupons * 2 / 3) : -1, 0.0);
         var practised = new double[kind.Elements.Length];
         var coupons = new List<CouponEvidence>();
         var truths = new List<double>();
@@ -60,16 +82,31 @@ internal static class CohortMaker
             var aided = random.NextDouble() < kind.AidedShare;
             var at = Enumerable.Range(0, kind.Elements.Length).Where(e => drill is null || kind.Elements[e].Split('/')[0] == drill).ToArray();
             mood = (0.4 * mood) + (0.5 * normal.Sample());
-            double Odds(int e) => start[e] + leaps + (rate * Math.Log(1 + practised[e]));
-            var clean = at.ToDictionary(e => kind.Elements[e], e => random.NextDouble() < Share(Odds(e) + mood + (aided ? 0.6 : 0)));
-            coupons.Add(new CouponEvidence(days, drill is null, aided, clean));
+            fallen = coupon == falls ? kind.Slump : Math.Max(fallen - (kind.Slump / 30), Math.Min(fallen, kind.Slump / 2));
+            double Odds(int e) => start[e] + leaps - fallen + (rate * Math.Log(1 + practised[e]));
+            var clean = new Dictionary<string, bool>();
+            foreach (var e in at)
+            {
+                // A bad fit-up and a lost root are there before what comes on them; how it is read is another matter.
+                var worse = Worse(kind, stages, kind.Elements[e], name => !clean[name]);
+                clean[kind.Elements[e]] = random.NextDouble() < Share(Odds(e) + mood - worse + (aided ? 0.6 : 0));
+            }
+
+            coupons.Add(
+                new CouponEvidence(
+                    days,
+                    drill is null,
+                    aided,
+                    kind.Misread == 0 ? clean : clean.ToDictionary(one => one.Key, one => one.Value ^ random.NextDouble() < kind.Misread)
+                )
+            );
             foreach (var e in at)
             {
                 practised[e] += 1;
             }
 
             leaps += random.NextDouble() < kind.LeapChance ? 0.8 : 0;
-            truths.Add(Truth(Odds, kind.Elements.Length, 0.5 / Math.Sqrt(1 - 0.16)));
+            truths.Add(sound * Truth(Odds, kind.Elements.Length, 0.5 / Math.Sqrt(1 - 0.16)));
             var off = random.NextDouble() < kind.BreakChance ? 21 + (49 * random.NextDouble()) : 1 + random.Next(5);
             for (var e = 0; e < practised.Length; e++)
             {
@@ -79,12 +116,21 @@ internal static class CohortMaker
             days += off;
         }
 
-        return new CohortStudent(new TestHistory(new SkillTest("asked", null, kind.Elements), coupons), truths);
+        return new CohortStudent(new TestHistory(new SkillTest("asked", null, kind.Elements), coupons), truths, falls);
+    }
+
+    private static double Worse(SchoolKind kind, string[] stages, string element, Func<string, bool> isRejected)
+    {
+        var stage = element.Split('/')[0];
+        var isOnFitUp = kind.Spoilt > 0 && stage != "fitUp" && isRejected("fitUp/all");
+        var isOnRoot = kind.Pulled > 0 && stage != stages[0] && isRejected(kind.Elements[0]);
+        return (isOnFitUp ? kind.Spoilt : 0) + (isOnRoot ? kind.Pulled : 0);
     }
 
     private static double Hardness(string name) =>
         (
-            name.StartsWith("root", StringComparison.Ordinal) ? 0.8
+            name.StartsWith("fitUp", StringComparison.Ordinal) ? -0.5
+            : name.StartsWith("root", StringComparison.Ordinal) ? 0.8
             : name.StartsWith("cap", StringComparison.Ordinal) ? 0.5
             : 0
         ) + (name.EndsWith("bottom", StringComparison.Ordinal) ? 0.5 : 0);

@@ -7,7 +7,8 @@ using MathNet.Numerics.Statistics;
 namespace Gradus.Benchmarks;
 
 /// <summary>One simulated student, with the true chance right after each coupon.</summary>
-internal sealed record CohortStudent(TestHistory History, IReadOnlyList<double> Truth);
+/// <param name="Falls">The coupon before which a slump begins; under 0 for none.</param>
+internal sealed record CohortStudent(TestHistory History, IReadOnlyList<double> Truth, int Falls = -1);
 
 /// <summary>How well a way of judging did on a cohort.</summary>
 internal sealed record Scored(string Name, double LogScore, double Brier, double Rmse, double Bias, double? Coverage, double? Width);
@@ -50,8 +51,7 @@ internal static class Cohorts
         foreach (var (name, students) in read.Concat(made))
         {
             var watch = System.Diagnostics.Stopwatch.StartNew();
-            var rules = Rules.Select(rule => Score(rule.Name, students, student => Bands(student, rule.Judge))).ToList();
-            var defaults = Score("engine, defaults", students, student => Engine(student, ReadinessConstants.Defaults));
+            var (rules, defaults) = WithDefaults(students);
             var fittedRows = new List<(CohortStudent Student, List<Said> Said)>();
             var took = watch.Elapsed;
             watch.Restart();
@@ -67,18 +67,58 @@ internal static class Cohorts
 
             var all = fittedRows.ToDictionary(one => one.Student, one => one.Said);
             var fittedScore = Score("engine, fitted on the other half", students, student => all[student]);
-            var best = rules.Min(rule => rule.Rmse);
             Console.WriteLine(
                 $"\n{name}: {students.Count} students; judged in {took.TotalSeconds:0.0} s, fitted in {watch.Elapsed.TotalSeconds:0.0} s"
             );
-            Console.WriteLine("| | log score | Brier | RMSE to truth | of the best rule's | bias | coverage | width |");
-            Console.WriteLine("|---|---|---|---|---|---|---|---|");
-            foreach (var row in rules.Append(defaults).Append(fittedScore))
+            Print([.. rules, defaults, fittedScore]);
+        }
+    }
+
+    /// <summary>The cohorts in which something goes on that the model does not have; with the default constants.</summary>
+    public static void RunAdversaries()
+    {
+        foreach (var (index, kind) in CohortMaker.Adversaries.Index())
+        {
+            var students = CohortMaker.Make(kind, FirstSeed + 50 + index);
+            var (rules, defaults) = WithDefaults(students, passing: kind.Hidden);
+            Console.WriteLine($"\n{kind.Name}: {students.Count} students");
+            Print([.. rules, defaults]);
+            if (kind.Slump > 0)
             {
-                Console.WriteLine(
-                    $"| {row.Name} | {row.LogScore:0.000} | {row.Brier:0.000} | {row.Rmse:0.0000} | {row.Rmse / best:0.000} | {row.Bias:+0.000;-0.000} | {row.Coverage:0.00} | {row.Width:0.00} |"
-                );
+                PrintSlump(students);
             }
+        }
+    }
+
+    private static (List<Scored> Rules, Scored Defaults) WithDefaults(List<CohortStudent> students, bool passing = false) =>
+        (
+            [.. Rules.Select(rule => Score(rule.Name, students, student => Bands(student, rule.Judge)))],
+            Score("engine, defaults", students, student => Engine(student, ReadinessConstants.Defaults, passing))
+        );
+
+    private static void Print(List<Scored> rows)
+    {
+        var best = rows.Where(row => !row.Name.StartsWith("engine", StringComparison.Ordinal)).Min(row => row.Rmse);
+        Console.WriteLine("| | log score | Brier | RMSE to truth | of the best rule's | bias | coverage | width |");
+        Console.WriteLine("|---|---|---|---|---|---|---|---|");
+        foreach (var row in rows)
+        {
+            Console.WriteLine(
+                $"| {row.Name} | {row.LogScore:0.000} | {row.Brier:0.000} | {row.Rmse:0.0000} | {row.Rmse / best:0.000} | {row.Bias:+0.000;-0.000} | {row.Coverage:0.00} | {row.Width:0.00} |"
+            );
+        }
+    }
+
+    // How much too high the chance stands so many coupons after the fall.
+    private static void PrintSlump(List<CohortStudent> students)
+    {
+        var said = students.AsParallel().AsOrdered().Select(student => (student, said: Engine(student, ReadinessConstants.Defaults))).ToList();
+        foreach (var after in new[] { 1, 3, 5, 8, 12 })
+        {
+            var of = said.Where(one => one.student.Falls + after <= one.said.Count)
+                .Select(one => (Said: one.said[one.student.Falls + after - 1].Mean, Truth: one.student.Truth[one.student.Falls + after - 1]))
+                .ToList();
+            Console.WriteLine($"{after} coupons into the slump: said {of.Average(one => one.Said):0.00}, true {of.Average(one => one.Truth):0.00}");
         }
     }
 
@@ -144,11 +184,12 @@ internal static class Cohorts
 
     private sealed record Said(double Mean, double Lower, double Upper);
 
-    private static List<Said> Engine(CohortStudent student, ReadinessConstants constants) =>
+    private static List<Said> Engine(CohortStudent student, ReadinessConstants constants, bool passing = false) =>
         [
             .. GrowthEngine
                 .Evaluate(student.History.Test, student.History.Coupons, student.History.Coupons[^1].Day, constants)
-                .Trace.Select(one => new Said(one.Mean.Value, one.Lower.Value, one.Upper.Value)),
+                .Trace.Select(one => passing ? one.And(ReadinessState.New(constants).Inside(student.History.Test)) : one)
+                .Select(one => new Said(one.Mean.Value, one.Lower.Value, one.Upper.Value)),
         ];
 
     private static readonly (string Name, Func<List<bool>, (double Clean, double Weight)> Judge)[] Rules =

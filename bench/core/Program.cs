@@ -59,6 +59,8 @@ public static class Program
             Careers.Run(careers);
             Sittings.Run();
             Cohorts.Speed();
+            Forecasts.Run(files);
+            Cohorts.RunAdversaries();
             Cohorts.Run(files.Except(careers));
             return;
         }

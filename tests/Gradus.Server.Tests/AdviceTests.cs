@@ -1,6 +1,9 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
+using Gradus.Data;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace Gradus.Server.Tests;
 
@@ -184,6 +187,31 @@ public sealed class AdviceTests : IAsyncDisposable
         }
 
         throw new TimeoutException("The board was not brought up to date.");
+    }
+
+    [Fact]
+    public async Task What_an_earlier_version_kept_of_a_student_is_weighed_anew_also_where_it_only_lends()
+    {
+        var client = await server.SignedIn();
+        var student = await client.AddStudent();
+        await Weld(client, student, 2);
+        Task<JsonElement> Readiness(string test) => client.GetFromJsonAsync<JsonElement>($"/api/students/{student}/tests/{test}/readiness");
+        var begun = (await Readiness("P8")).GetProperty("passing").GetRawText();
+        var lent = (await Readiness("R3")).GetProperty("passing").GetRawText();
+        foreach (var test in new[] { "R3", "P8" })
+        {
+            using (var scope = server.Services.CreateScope())
+            {
+                await scope
+                    .ServiceProvider.GetRequiredService<GradusContext>()
+                    .Database.ExecuteSqlAsync(
+                        $"UPDATE Skills SET Version = 'skill-0 x', State = X'00'; UPDATE Readiness SET ConstantsVersion = 'skill-0 x'",
+                        TestContext.Current.CancellationToken
+                    );
+            }
+
+            Assert.Equal(test == "P8" ? begun : lent, (await Readiness(test)).GetProperty("passing").GetRawText());
+        }
     }
 
     [Fact]

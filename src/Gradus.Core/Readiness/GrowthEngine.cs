@@ -5,11 +5,19 @@ namespace Gradus.Core.Readiness;
 /// <summary>A chance with its 90 % interval.</summary>
 public sealed record ChanceBand(Chance Mean, Chance Lower, Chance Upper)
 {
-    /// <summary>The chance that both come true, end by end.</summary>
+    /// <summary>The chance that both come true. What is not known of the one has nothing to do with the other, so the distances of the ends, in logarithms, add up in squares.</summary>
     public ChanceBand And(ChanceBand other)
     {
-        return new(Both(Mean, other.Mean), Both(Lower, other.Lower), Both(Upper, other.Upper));
-        static Chance Both(Chance one, Chance two) => Chance.Of(one.Value * two.Value);
+        var mean = Mean.Value * other.Mean.Value;
+        double Far(double one, double two) => mean == 0 ? 0 : Math.Sqrt((one * one) + (two * two));
+        double Below(ChanceBand band) => Math.Log(band.Mean.Value / Math.Max(band.Lower.Value, double.Epsilon));
+        double Above(ChanceBand band) => Math.Log(band.Upper.Value / band.Mean.Value);
+        var upper = mean * Math.Exp(Far(Above(this), Above(other)));
+        return new(
+            Chance.Of(mean),
+            Chance.Of(mean * Math.Exp(-Far(Below(this), Below(other)))),
+            Chance.Of(Math.Clamp(upper, mean, Math.Max(mean, Math.Min(Upper.Value, other.Upper.Value))))
+        );
     }
 }
 
@@ -69,7 +77,7 @@ public static class GrowthEngine
     /// <summary>Folds a coupon in; answers the logarithm of the chance that was foretold for what it showed by eye, or for a sitting's result.</summary>
     internal static double Fold(SkillFilter filter, InsideBelief inside, SkillTest test, CouponEvidence coupon)
     {
-        filter.Advance(coupon.Day);
+        filter.AdvanceToCoupon(coupon.Day);
         if (coupon.SittingPassed is { } passed)
         {
             return FoldSitting(filter, inside, test, passed);

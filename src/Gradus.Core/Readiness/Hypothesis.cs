@@ -26,7 +26,7 @@ internal sealed class Hypothesis
     private Hypothesis(Hypothesis other)
     {
         (Pace, ForgetDays, DaySpread, Scale, Misread) = (other.Pace, other.ForgetDays, other.DaySpread, other.Scale, other.Misread);
-        (WanderPerCoupon, WanderPerDay, LogWeight) = (other.WanderPerCoupon, other.WanderPerDay, other.LogWeight);
+        (WanderPerCoupon, WanderPerDay, LogWeight, Surprise) = (other.WanderPerCoupon, other.WanderPerDay, other.LogWeight, other.Surprise);
         (Size, Practice, Mean, Covariance) = (other.Size, [.. other.Practice], [.. other.Mean], [.. other.Covariance]);
     }
 
@@ -42,6 +42,9 @@ internal sealed class Hypothesis
     /// <summary>How often an element is taken for what it is not, either way.</summary>
     public double Misread { get; }
     public double LogWeight { get; set; }
+
+    /// <summary>By how much the latest coupons came out better (over 0) or worse than foretold: standard normal when all is as foretold.</summary>
+    public double Surprise { get; set; }
 
     /// <summary>Coupons practised, by part, less what was forgotten.</summary>
     public List<double> Practice { get; } = [];

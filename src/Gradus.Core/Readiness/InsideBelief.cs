@@ -30,7 +30,7 @@ internal sealed class InsideBelief
         told.Remove(KeyOf(test));
     }
 
-    /// <summary>The chance that one that looks clean is sound, with its middle half.</summary>
+    /// <summary>The chance that one that looks clean is sound, with its 90 % interval.</summary>
     public ChanceBand Of(SkillTest test)
     {
         if (told.TryGetValue(KeyOf(test), out var known))
@@ -42,8 +42,8 @@ internal sealed class InsideBelief
         var beta = new Beta(SoundBefore + sound, FailedBefore + failed);
         return told[KeyOf(test)] = new ChanceBand(
             Chance.Of(beta.Mean),
-            Chance.Of(beta.InverseCumulativeDistribution(0.25)),
-            Chance.Of(beta.InverseCumulativeDistribution(0.75))
+            Chance.Of(beta.InverseCumulativeDistribution(0.05)),
+            Chance.Of(beta.InverseCumulativeDistribution(0.95))
         );
     }
 

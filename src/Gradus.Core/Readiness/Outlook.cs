@@ -40,7 +40,9 @@ internal sealed class Outlook
     // The parts of the test by their number in the filter: what is left to gain on each, and which each element has.
     private readonly Dictionary<int, double[]> left = [];
     private readonly int[][] partsOf;
-    private readonly double[] paces;
+
+    // Of each hypothesis that is drawn: its pace, its forgetting, and by part what was practised.
+    private readonly (double Pace, double ForgetDays, IReadOnlyList<double> Practice)[] ways;
 
     // What each kind of day multiplies the odds against by, and how often such a day is.
     private readonly (double[] Odds, double Share)[] dayOdds;
@@ -63,7 +65,8 @@ internal sealed class Outlook
         count = live.Count * DrawsEach;
         odds = [.. Enumerable.Range(0, elements).Select(_ => new double[count])];
         var daySpreads = new double[count];
-        (paces, weights) = (new double[count], new double[count]);
+        weights = new double[count];
+        ways = [.. live.Select(one => (one.One.Pace, one.One.ForgetDays, (IReadOnlyList<double>)[.. one.One.Practice]))];
         int[] gains = [.. rows.Counts.Select(part => filter.Parts[part.Part].Gain).Distinct()];
         var normals = Normals.GetOrAdd(elements + gains.Length, StandardNormals);
         var drawn = gains.Select(_ => new double[withGains ? count : 0]).ToArray();
@@ -72,7 +75,6 @@ internal sealed class Outlook
         foreach (var (index, (one, weight)) in live.Index())
         {
             var at = index * DrawsEach;
-            Array.Fill(paces, one.Pace, at, DrawsEach);
             Array.Fill(daySpreads, one.DaySpread, at, DrawsEach);
             Array.Fill(weights, weight / DrawsEach, at, DrawsEach);
             SkillFilter.Risen(one, rows, risen);
@@ -92,16 +94,16 @@ internal sealed class Outlook
                 Draw(factor, row, means[row], normals, (row < elements ? odds[row] : drawn[row - elements]).AsSpan(at, DrawsEach));
             }
 
-            foreach (var (part, ways) in withGains ? open : [])
+            foreach (var (part, toGain) in withGains ? open : [])
             {
-                Array.Fill(ways, 1 - risen[part], at, DrawsEach);
+                Array.Fill(toGain, 1 - risen[part], at, DrawsEach);
             }
         }
 
-        foreach (var (part, ways) in withGains ? open : [])
+        foreach (var (part, toGain) in withGains ? open : [])
         {
-            TensorPrimitives.Multiply(ways, drawn[Array.IndexOf(gains, filter.Parts[part].Gain)], ways);
-            left[part] = ways;
+            TensorPrimitives.Multiply(toGain, drawn[Array.IndexOf(gains, filter.Parts[part].Gain)], toGain);
+            left[part] = toGain;
         }
 
         dayOdds = [.. Days.Select(day => (daySpreads.Select(spread => Math.Exp(-spread * day.Node)).ToArray(), day.Share))];
@@ -111,13 +113,12 @@ internal sealed class Outlook
     private Outlook(Outlook all, int step)
     {
         double[] Every(double[] values) => [.. values.Where((_, draw) => draw % step == 0)];
-        (elements, partsOf) = (all.elements, all.partsOf);
+        (elements, partsOf, ways) = (all.elements, all.partsOf, all.ways);
         odds = [.. all.odds.Select(Every)];
         left = all.left.ToDictionary(part => part.Key, part => Every(part.Value));
-        paces = Every(all.paces);
         dayOdds = [.. all.dayOdds.Select(day => (Every(day.Odds), day.Share))];
-        count = paces.Length;
         var kept = Every(all.weights);
+        count = kept.Length;
         weights = [.. kept.Select(weight => weight / kept.Sum())];
         (against, element, onDay) = Scratch();
     }
@@ -127,12 +128,14 @@ internal sealed class Outlook
     /// <summary>Every so many of the draws: enough for what is only a forecast.</summary>
     public Outlook Thinned(int step) => new(this, step);
 
-    /// <summary>For each draw the chance that a full coupon is clean, after so much more practice of each part.</summary>
-    /// <param name="more">Coupons by part of the filter.</param>
+    /// <summary>For each draw the chance that a full coupon is clean, after so much more practice.</summary>
+    /// <param name="each">What one time adds to the practice of each part of the filter.</param>
+    /// <param name="times">How many times; 0 or more.</param>
+    /// <param name="gap">Days before each, in which practice is forgotten.</param>
     /// <param name="only">The elements that count; all of them when left out.</param>
-    public double[] Chances(double[]? more = null, IReadOnlyList<bool>? only = null)
+    public double[] Chances(double[]? each = null, int times = 1, double gap = 0, IReadOnlyList<bool>? only = null)
     {
-        var brings = more is null ? [] : Brings(more);
+        var brings = each is null || times == 0 ? [] : Brings(each, times, gap);
         Array.ForEach(against, day => Array.Fill(day, 1));
         for (var e = 0; e < elements; e++)
         {
@@ -239,27 +242,28 @@ internal sealed class Outlook
     public double[] ElementChances() =>
         [.. Enumerable.Range(0, elements).Select(e => Mean(Chances(only: [.. Enumerable.Range(0, elements).Select(other => other == e)])))];
 
-    /// <summary>What so much practice of each part adds to the log-odds, for each draw.</summary>
-    private Dictionary<int, double[]> Brings(double[] more)
+    /// <summary>What so much practice adds to the log-odds of each part, for each draw.</summary>
+    private Dictionary<int, double[]> Brings(double[] each, int times, double gap)
     {
-        var risen = left.Keys.Select(part => more[part]).Where(coupons => coupons > 0).Distinct().ToDictionary(coupons => coupons, Risen);
         var brings = new Dictionary<int, double[]>();
-        foreach (var (part, open) in left.Where(one => more[one.Key] > 0))
+        var draws = count / ways.Length;
+        foreach (var (part, open) in left.Where(one => each[one.Key] > 0 || gap > 0))
         {
-            TensorPrimitives.Multiply(open, risen[more[part]], brings[part] = new double[count]);
+            var share = brings[part] = new double[count];
+            foreach (var (index, (pace, forgetDays, practice)) in ways.Index())
+            {
+                // After each gap a part is kept, and one more is added.
+                var keptEach = Math.Exp(-gap / forgetDays);
+                var kept = Math.Pow(keptEach, times);
+                var added = gap > 0 ? (1 - kept) / (1 - keptEach) : times;
+                var more = (practice[part] * (kept - 1)) + (each[part] * added);
+                share.AsSpan(index * draws, draws).Fill(1 - Math.Exp(-more / pace));
+            }
+
+            TensorPrimitives.Multiply(open, share, share);
         }
 
         return brings;
-    }
-
-    /// <summary>The share of what is left to gain that so many coupons bring, for each draw.</summary>
-    private double[] Risen(double coupons)
-    {
-        var share = new double[count];
-        TensorPrimitives.Divide(-coupons, paces, share);
-        TensorPrimitives.Exp(share, share);
-        TensorPrimitives.Subtract(1, share, share);
-        return share;
     }
 
     /// <summary>Mean and covariance of some sums of numbers of the state.</summary>

@@ -9,7 +9,10 @@ namespace Gradus.Core.Readiness;
 /// <param name="Adds">By how much the mean chance rises.</param>
 public sealed record ItemWorth(string? Stage, double Adds);
 
-/// <summary>How the chance of passing everything is expected to go on with more full coupons.</summary>
+/// <summary>
+/// How the chance of passing everything is expected to go on with more full coupons, made as far apart as the student's of late: what is rejected
+/// teaches less, and what is not practised is forgotten meanwhile.
+/// </summary>
 /// <param name="Means">The mean chance after 0, 1, 2 ... 12 more full coupons, then after 15, 20, 25 and 30: see <see cref="Coupons"/>.</param>
 /// <param name="Lowers">The lower end of the 90 % interval after as many, were nothing more seen.</param>
 /// <param name="ToBar">How many full coupons until the chance itself reaches the bar: the middle student of those who fit the evidence.</param>
@@ -118,8 +121,9 @@ public sealed class ReadinessState
 
         // How it goes on is only a forecast: a part of the draws tells it, and its change is added to what is known of now.
         var thin = outlook.Thinned(ThinBy);
-        var full = then.Practised(test, [.. elements.Select(_ => true)]);
-        var later = Forecast.Coupons.Select(coupons => thin.Chances([.. full.Select(one => one * coupons)])).ToList();
+        var chances = outlook.ElementChances();
+        var full = then.PractisedFull(test, chances);
+        var later = Forecast.Coupons.Select(coupons => thin.Chances(full, coupons, then.LongerGap)).ToList();
         var start = thin.Mean(later[0]);
         var offset = outlook.Mean(now) - start;
         double Passes(double chance) => Math.Clamp(chance + offset, 0, 1) * sound.Mean.Value;
@@ -134,7 +138,7 @@ public sealed class ReadinessState
         bool[] Of(string stage) => [.. elements.Select(name => Element.Parse(name).Stage == stage)];
         return new Standing(
             whole,
-            [.. outlook.ElementChances().Select(chance => Chance.Of(Math.Clamp(chance, 0, 1)))],
+            [.. chances.Select(chance => Chance.Of(Math.Clamp(chance, 0, 1)))],
             stages.ToDictionary(stage => stage, stage => outlook.Band(outlook.Chances(only: Of(stage))), StringComparer.Ordinal),
             new Forecast(
                 [.. later.Select(chances => Passes(thin.Mean(chances)))],
@@ -146,7 +150,7 @@ public sealed class ReadinessState
                 passing.Mean.Value >= bar.Mean && passing.Lower.Value < bar.Lower ? CleanTo(test, today, bar) : null
             ),
             [
-                new ItemWorth(null, (thin.Mean(later[1]) - start) * sound.Mean.Value),
+                new ItemWorth(null, (thin.Mean(thin.Chances(then.Practised(test, [.. elements.Select(_ => true)]))) - start) * sound.Mean.Value),
                 .. stages.Select(stage => new ItemWorth(
                     stage,
                     (thin.Mean(thin.Chances(then.Practised(test, Of(stage)))) - start) * sound.Mean.Value
@@ -195,7 +199,7 @@ public sealed class ReadinessState
                 var (before, reached, least) = (0, 0.0, double.PositiveInfinity);
                 foreach (var at in looked)
                 {
-                    var rise = thin.Mean(thin.Chances([.. practised.Select(one => one * at)])) - start;
+                    var rise = thin.Mean(thin.Chances(practised, at)) - start;
                     least = Math.Min(least, Math.Max(0, (rise - reached) / (at - before)));
                     gains.AddRange(Enumerable.Repeat(least, at - before));
                     (before, reached) = (at, rise);

@@ -24,6 +24,7 @@ internal static class SkillParts
     public const int Count = 6;
 
     private const string Vertical = "vertical";
+    private const string FitUp = "fitUp";
 
     // Rows of the table of positions of AWS A3.0 and ISO 6947; fixed pipe, which goes from overhead to flat, is told apart by its zones.
     private static readonly Dictionary<string, string> Lies = new(StringComparer.Ordinal)
@@ -64,7 +65,21 @@ internal static class SkillParts
     public static string[] Of(SkillTest test, Element element)
     {
         // What nothing is known of is shared with nothing else.
-        var process = test.Traits?.Process ?? $"of {test.Id}";
+        var process = test.ProcessOf(element.Stage) ?? $"of {test.Id}";
+        // Fitting up is done at the table: the same for every process and position.
+        if (element.Stage == FitUp)
+        {
+            return
+            [
+                "general",
+                $"process {FitUp}",
+                $"stage {FitUp}",
+                $"gravity {FitUp}",
+                $"product {ProductOf(test)}",
+                $"own {test.Id} {element.Name}",
+            ];
+        }
+
         var stage = element.Stage == "root" ? (test.Traits is { OpenRoot: false } ? "backed root" : "open root") : element.Stage;
         return
         [
@@ -72,10 +87,12 @@ internal static class SkillParts
             $"process {process}",
             $"stage {stage} {process}",
             $"gravity {Gravity(test, element)}",
-            $"product {test.Traits?.Product.ToString() ?? test.Id}",
+            $"product {ProductOf(test)}",
             $"own {test.Id} {element.Name}",
         ];
     }
+
+    private static string ProductOf(SkillTest test) => test.Traits?.Product.ToString() ?? test.Id;
 
     /// <summary>What another test has in common with the asked one.</summary>
     public static SharedSkill Between(SkillTest asked, SkillTest other)
@@ -91,9 +108,10 @@ internal static class SkillParts
         }
 
         List<string> words = [];
-        if (traits.Process == others.Process)
+        string[] processes = [.. asked.Processes().Intersect(other.Processes(), StringComparer.Ordinal)];
+        if (processes.Length > 0)
         {
-            words.Add(traits.Process);
+            words.AddRange(processes);
             words.AddRange(
                 stages.Any(stage => stage.Contains("root", StringComparison.Ordinal)) ? [traits.OpenRoot ? "open root" : "backed root"] : []
             );

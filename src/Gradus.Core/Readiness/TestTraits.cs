@@ -8,9 +8,9 @@ namespace Gradus.Core.Readiness;
 /// <param name="OpenRoot">True when nothing solid backs the root.</param>
 public sealed record TestTraits(string Process, Product Product, string Position, Progression Progression, bool OpenRoot)
 {
-    /// <summary>The traits of a test of the library: of its first process and position.</summary>
+    /// <summary>The traits of a test of the library: of the process it begins with, and of its first position.</summary>
     public static TestTraits Of(TestTemplate test) =>
-        new(test.Passes[0].Process.ToString(), test.Product, test.Positions[0], test.Progression, test.OpenRoot);
+        new(TestQualification.Name(test.Passes[0].Process), test.Product, test.Positions[0], test.Progression, test.OpenRoot);
 }
 
 /// <summary>What two tests have in common.</summary>
@@ -22,10 +22,31 @@ public sealed record SharedSkill(IReadOnlyList<string> Words, IReadOnlyList<stri
 /// <param name="Id">Tells it from the other tests of a student.</param>
 /// <param name="Traits">Null when nothing is known of it but its elements: then it has nothing in common with another test but the student.</param>
 /// <param name="Elements">At least one, none twice.</param>
-public sealed record SkillTest(string Id, TestTraits? Traits, IReadOnlyList<string> Elements)
+/// <param name="StageProcesses">By stage the process where it is not that of the traits: a root by one process, filled by another. Null for none.</param>
+public sealed record SkillTest(
+    string Id,
+    TestTraits? Traits,
+    IReadOnlyList<string> Elements,
+    IReadOnlyDictionary<string, string>? StageProcesses = null
+)
 {
     /// <summary>A test of the library.</summary>
-    public static SkillTest Of(TestTemplate test) => new(test.Id, TestTraits.Of(test), TestElements.Of(test));
+    public static SkillTest Of(TestTemplate test)
+    {
+        var traits = TestTraits.Of(test);
+        var others = test
+            .Passes.GroupBy(pass => CouponSeen.ElementOf(pass.Stage), pass => TestQualification.Name(pass.Process))
+            .Where(stage => stage.First() != traits.Process)
+            .ToDictionary(stage => stage.Key, stage => stage.First(), StringComparer.Ordinal);
+        return new(test.Id, traits, TestElements.Of(test), others.Count == 0 ? null : others);
+    }
+
+    /// <summary>The process that a stage is welded with; null when nothing is known of the test but its elements.</summary>
+    public string? ProcessOf(string stage) => StageProcesses?.GetValueOrDefault(stage) ?? Traits?.Process;
+
+    /// <summary>All processes that it is welded with.</summary>
+    internal IEnumerable<string> Processes() =>
+        Elements.Select(name => ProcessOf(Element.Parse(name).Stage)).OfType<string>().Distinct(StringComparer.Ordinal);
 
     /// <summary>What another test has in common with this one, by which practice on it counts here.</summary>
     public SharedSkill SharedWith(SkillTest other) => SkillParts.Between(this, other);

@@ -185,18 +185,21 @@ public sealed class ReadinessBook(
         }
 
         record ??= await Lent(studentId, testId, cancel);
-        var stored = await StateOf(db, studentId);
+        var stored = await StateOf(studentId);
         var after = evidenceNow.Clean.Count == 0 ? record.Standing.Passing : StateFrom(stored).With(SkillTest.Of(library.Tests[testId]), evidenceNow);
         return (record, record.Standing.Passing, after);
     }
 
-    /// <summary>The kept states of some students; one who has not begun has none.</summary>
-    public async Task<IReadOnlyDictionary<Guid, byte[]>> States(IReadOnlyCollection<Guid> studentIds, CancellationToken cancel) =>
-        await db
+    /// <summary>The kept states of some students; one who has not begun has none, nor whose state is of other constants.</summary>
+    public async Task<IReadOnlyDictionary<Guid, byte[]>> States(IReadOnlyCollection<Guid> studentIds, CancellationToken cancel)
+    {
+        var version = model.Constants.Version + " ";
+        return await db
             .Skills.AsNoTracking()
-            .Where(row => studentIds.Contains(row.StudentId))
+            .Where(row => studentIds.Contains(row.StudentId) && row.Version.StartsWith(version))
             .Select(row => new { row.StudentId, row.State })
             .ToDictionaryAsync(row => row.StudentId, row => row.State, cancel);
+    }
 
     /// <summary>What each item of a record's test adds, the first time and each further one; see <see cref="Core.Planning.Prescription.Worked(Core.Library.TestTemplate)"/>.</summary>
     /// <param name="kept">The kept state; null for somebody who has not begun.</param>
@@ -295,7 +298,7 @@ public sealed class ReadinessBook(
     public async Task<(ChanceBand Clean, ChanceBand Rejected)> After(ReadinessRecord record, string weakest, CancellationToken cancel)
     {
         var test = SkillTest.Of(library.Tests[record.TestId]);
-        var state = StateFrom(await StateOf(db, record.StudentId));
+        var state = StateFrom(await StateOf(record.StudentId));
         var day = CouponSeen.Days(clock.Now);
         CouponEvidence Coupon(string? rejected) =>
             new(day, Full: true, Aided: false, test.Elements.ToDictionary(name => name, name => name != rejected));
@@ -315,9 +318,16 @@ public sealed class ReadinessBook(
     /// <summary>The day at the school, counted since the epoch.</summary>
     private int Today() => clock.Today.DayNumber - DateOnly.FromDateTime(DateTime.UnixEpoch).DayNumber;
 
-    private static readonly Func<GradusContext, Guid, Task<byte[]?>> StateOf = EF.CompileAsyncQuery(
-        (GradusContext db, Guid student) => db.Skills.AsNoTracking().Where(row => row.StudentId == student).Select(row => row.State).FirstOrDefault()
+    private static readonly Func<GradusContext, Guid, string, Task<byte[]?>> StateWith = EF.CompileAsyncQuery(
+        (GradusContext db, Guid student, string version) =>
+            db
+                .Skills.AsNoTracking()
+                .Where(row => row.StudentId == student && row.Version.StartsWith(version))
+                .Select(row => row.State)
+                .FirstOrDefault()
     );
+
+    private Task<byte[]?> StateOf(Guid student) => StateWith(db, student, model.Constants.Version + " ");
 
     private static readonly Func<GradusContext, Guid, string, IAsyncEnumerable<ReadinessRecord>> OneWithTrace = EF.CompileAsyncQuery(
         (GradusContext db, Guid student, string test) => db.Readiness.AsNoTracking().Where(row => row.StudentId == student && row.TestId == test)
@@ -434,9 +444,13 @@ public sealed class ReadinessBook(
     /// <summary>Readiness on a test that was not begun, with all that was made on others by now.</summary>
     private async Task<ReadinessRecord> Lent(Guid studentId, string testId, CancellationToken cancel)
     {
-        var old = await db.Readiness.Where(row => row.StudentId == studentId && row.Stale).Select(row => row.TestId).ToListAsync(cancel);
+        var version = model.Constants.Version + " ";
+        var old = await db
+            .Readiness.Where(row => row.StudentId == studentId && (row.Stale || !row.ConstantsVersion.StartsWith(version)))
+            .Select(row => row.TestId)
+            .ToListAsync(cancel);
         await Renew([.. old.Select(test => (studentId, test))], Today(), cancel);
-        return Begin(studentId, testId, await StateOf(db, studentId));
+        return Begin(studentId, testId, await StateOf(studentId));
     }
 
     /// <summary>Works out again what some students know, and how they stand on some tests.</summary>

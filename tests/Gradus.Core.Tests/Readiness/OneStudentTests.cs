@@ -164,6 +164,106 @@ public class OneStudentTests
         Assert.InRange(before - after, 0, 0.06);
     }
 
+    /// <summary>Thirty coupons with one of ten rejected, then every other one: a count of the last ten would say half.</summary>
+    [Fact]
+    public void Whoever_knew_a_test_and_fails_now_is_believed_to_have_fallen_and_to_be_less_sure()
+    {
+        List<CouponEvidence> Made(int from, int count, int each) =>
+            [.. Enumerable.Range(from, count).Select(day => Coupon(day, Asked, element => element != Stages[day % 3] || day % each != 0))];
+        List<CouponEvidence> known = [.. Made(0, 30, 10)];
+        List<CouponEvidence> fallen = [.. known, .. Made(30, 10, 2)];
+        var (before, after) = (Evaluate(Asked, known, 30).Whole, Evaluate(Asked, fallen, 40).Whole);
+        Assert.True(before.Mean.Value > 0.8);
+        Assert.InRange(after.Mean.Value, 0.5, 0.86);
+        Assert.True(after.Upper.Value - after.Lower.Value > before.Upper.Value - before.Lower.Value);
+    }
+
+    [Fact]
+    public void Who_comes_once_a_fortnight_is_foreseen_to_rise_less_by_as_many_coupons()
+    {
+        double Rise(int gap)
+        {
+            var state = ReadinessState.New(ReadinessConstants.Defaults);
+            for (var coupon = 0; coupon < 6; coupon++)
+            {
+                state.Fold(Asked, Coupon(coupon * gap, Asked, element => element != Stages[coupon % 3]));
+            }
+
+            var forecast = state.On(Asked, 5 * gap, new Bar(0.8, 0.6)).Forecast;
+            return forecast.Means[^1] - forecast.Means[0];
+        }
+
+        Assert.True(Rise(14) < 0.9 * Rise(2));
+        Assert.Equal(Rise(1), Rise(2), 0.03);
+    }
+
+    /// <summary>A root by one process and the rest by another (common practice on pipe): each stage learns from its own.</summary>
+    [Fact]
+    public void A_test_of_two_processes_takes_of_each_what_belongs_to_it()
+    {
+        var mixed = new SkillTest(
+            "mixed",
+            new TestTraits("GTAW", Product.Plate, "3G", Progression.Uphill, true),
+            Stages,
+            new Dictionary<string, string> { ["fill"] = "SMAW", ["cap"] = "SMAW" }
+        );
+        double Odds(SkillTest asked, string stage, string process)
+        {
+            var earlier = Test("a", process, "3G");
+            var chance = Evaluate(asked, [], 12, new TestHistory(earlier, Row(10, earlier, true))).Elements[Stages.IndexOf(stage)].Value;
+            return Math.Log(chance / (1 - chance));
+        }
+
+        Assert.True(Odds(mixed, "fill", "SMAW") > Odds(mixed, "fill", "GTAW"));
+        Assert.True(Odds(mixed, "root", "GTAW") > Odds(mixed, "root", "SMAW"));
+        var shipped = SkillTest.Of(Gradus.Core.Library.TestLibrary.Shipped["P6"]);
+        Assert.Equal(("GTAW", "SMAW"), (shipped.ProcessOf("root"), shipped.ProcessOf("cap")));
+    }
+
+    [Fact]
+    public void Fitting_up_is_the_same_whatever_it_is_welded_with()
+    {
+        SkillTest With(string id, string process) =>
+            new(id, new TestTraits(process, Product.Plate, "3G", Progression.Uphill, true), ["fitUp/all", "root/all"]);
+        var (earlier, asked) = (With("a", "SMAW"), With("b", "GTAW"));
+        double Lent(string practised, int element)
+        {
+            List<CouponEvidence> drills =
+            [
+                .. Enumerable.Range(0, 10).Select(day => new CouponEvidence(day, false, false, new Dictionary<string, bool> { [practised] = true })),
+            ];
+            return Evaluate(asked, [], 12, new TestHistory(earlier, drills)).Elements[element].Value;
+        }
+
+        Assert.True(Lent("fitUp/all", 0) > Lent("root/all", 0));
+        Assert.True(Lent("root/all", 1) > Lent("fitUp/all", 1));
+    }
+
+    [Fact]
+    public void Two_chances_that_must_both_come_true_are_less_sure_than_either_and_a_certain_one_changes_nothing() =>
+        Gen.Select(Gen.Double[0.05, 0.95], Gen.Double[0, 1], Gen.Double[0, 1], Gen.Double[0.05, 0.95], Gen.Double[0, 1], Gen.Double[0, 1])
+            .Sample(
+                (one, below, above, two, under, over) =>
+                {
+                    static ChanceBand Band(double mean, double below, double above) =>
+                        new(
+                            Gradus.Core.Measure.Chance.Of(mean),
+                            Gradus.Core.Measure.Chance.Of(mean * below),
+                            Gradus.Core.Measure.Chance.Of(mean + ((1 - mean) * above))
+                        );
+                    var (first, second) = (Band(one, below, above), Band(two, under, over));
+                    var both = first.And(second);
+                    Assert.Equal(one * two, both.Mean.Value, 1e-12);
+                    Assert.InRange(both.Lower.Value, first.Lower.Value * second.Lower.Value - 1e-12, both.Mean.Value);
+                    Assert.InRange(both.Upper.Value, both.Mean.Value, Math.Min(first.Upper.Value, second.Upper.Value) + 1e-12);
+                    Assert.True(both.Lower.Value <= (two * first.Lower.Value) + 1e-12); // what is not known of the one stays in doubt
+                    var certain = first.And(Band(1, 1, 1));
+                    Assert.Equal(first.Lower.Value, certain.Lower.Value, 1e-9);
+                    Assert.Equal(first.Upper.Value, certain.Upper.Value, 1e-9);
+                },
+                iter: 2000
+            );
+
     [Fact]
     public void Forty_tests_in_ten_years_are_judged()
     {
