@@ -1,4 +1,5 @@
 using Gradus.Core.Planning;
+using Gradus.Core.Readiness;
 
 namespace Gradus.Data;
 
@@ -23,6 +24,10 @@ public sealed class StepCredit
     public Guid StudentId { get; init; }
     public required string TestId { get; init; }
     public required string Why { get; init; }
+
+    /// <summary>When it was passed, and on what that is believed: then it is evidence. Both null: it only counts as a step behind.</summary>
+    public DateOnly? Day { get; init; }
+    public Vouched? Vouched { get; init; }
     public DateTimeOffset RecordedAt { get; init; }
     public Guid RecordedBy { get; init; }
 }

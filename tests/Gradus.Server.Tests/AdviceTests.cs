@@ -215,6 +215,77 @@ public sealed class AdviceTests : IAsyncDisposable
     }
 
     [Fact]
+    public async Task What_was_passed_elsewhere_lends_by_how_far_it_is_believed_and_how_long_ago_until_it_is_taken_back()
+    {
+        var client = await server.SignedIn();
+        var student = await client.AddStudent("P10");
+        var credit = $"/api/students/{student}/credits/P8";
+        async Task<double> Mean() =>
+            (await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}/tests/P10/readiness"))
+                .GetProperty("passing")
+                .GetProperty("mean")
+                .GetDouble();
+        async Task<double> With(string? day, string? vouched)
+        {
+            object body = new
+            {
+                why = "At the yard",
+                day,
+                vouched,
+            };
+            (await client.PutAsJsonAsync(credit, body)).EnsureSuccessStatusCode();
+            (await client.PutAsJsonAsync(credit, body)).EnsureSuccessStatusCode(); // a double tap
+            var mean = await Mean();
+            (await client.DeleteAsync(credit)).EnsureSuccessStatusCode();
+            return mean;
+        }
+
+        var before = await Mean();
+        Assert.Equal(before, await With(null, null), 1e-12);
+        var papers = await With("2031-02-20", "papers");
+        var word = await With("2031-02-20", "word");
+        Assert.True(papers > word && word > await With("2031-02-20", "student"));
+        Assert.True(papers > await With("2021-02-20", "papers"));
+        Assert.True(await With("2031-02-20", "student") > before);
+        Assert.Equal(before, await Mean(), 1e-12);
+
+        // Also for somebody of whom a state is kept; the board and the way it was reached tell of it.
+        await Weld(client, student, 2, "P10");
+        var welded = await Mean();
+        (
+            await client.PutAsJsonAsync(
+                credit,
+                new
+                {
+                    why = "At the yard",
+                    day = "2031-02-20",
+                    vouched = "papers",
+                }
+            )
+        ).EnsureSuccessStatusCode();
+        var now = await Mean();
+        Assert.True(now > welded);
+        Assert.Equal(now, (await Row(client, student)).GetProperty("passing").GetProperty("mean").GetDouble(), 1e-12);
+        var reached = await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}/tests/P10/reached");
+        var loan = Assert.Single(reached.GetProperty("loans").EnumerateArray());
+        Assert.Equal(
+            ("P8", 0, "2031-02-20"),
+            (loan.GetProperty("testId").GetString(), loan.GetProperty("coupons").GetInt32(), loan.GetProperty("passedElsewhere").GetString())
+        );
+        Assert.Equal(2, (await Row(client, student)).GetProperty("fullCoupons").GetInt32());
+
+        Assert.Equal(["vouched"], await (await client.PutAsJsonAsync(credit, new { why = "x", day = "2031-02-20" })).Fields(400));
+        Assert.Equal(["vouched"], await (await client.PutAsJsonAsync(credit, new { why = "x", vouched = "papers" })).Fields(400));
+        var tomorrow = new
+        {
+            why = "x",
+            day = "2031-03-09",
+            vouched = "papers",
+        };
+        Assert.Equal(["day"], await (await client.PutAsJsonAsync(credit, tomorrow)).Fields(400));
+    }
+
+    [Fact]
     public async Task How_a_chance_was_reached_names_the_test_that_lends_and_what_it_has_in_common()
     {
         var client = await server.SignedIn();

@@ -80,7 +80,7 @@ public static class GrowthEngine
         filter.AdvanceToCoupon(coupon.Day);
         if (coupon.SittingPassed is { } passed)
         {
-            return FoldSitting(filter, inside, test, passed);
+            return FoldSitting(filter, inside, test, passed, coupon.Trust);
         }
 
         if (coupon.Inside is { } isSound)
@@ -93,17 +93,17 @@ public static class GrowthEngine
             .Where(one => coupon.Clean.ContainsKey(one.Item))
             .Select(one => (one.Index, coupon.Clean[one.Item]))
             .ToList();
-        return filter.Observe(test, observed, coupon.Aided);
+        return filter.Observe(test, observed, coupon.Aided, coupon.Trust);
     }
 
     // A sitting is a full coupon, unaided, under the rules, that is seen inside too. When it was passed all of that was in order; when it was
     // failed something was not, and by how likely each was, both are blamed.
-    private static double FoldSitting(SkillFilter filter, InsideBelief inside, SkillTest test, bool passed)
+    private static double FoldSitting(SkillFilter filter, InsideBelief inside, SkillTest test, bool passed, double trust)
     {
         if (passed)
         {
-            inside.See(test, 1, 0);
-            return filter.Observe(test, [.. test.Elements.Select((_, index) => (index, true))], aided: false);
+            inside.See(test, trust, 0);
+            return filter.Observe(test, [.. test.Elements.Select((_, index) => (index, true))], aided: false, trust);
         }
 
         var sound = inside.Of(test).Mean.Value;
@@ -122,6 +122,7 @@ public static class GrowthEngine
             .ThenBy(one => one.Coupon.Aided)
             .ThenBy(one => one.Coupon.Inside)
             .ThenBy(one => one.Coupon.SittingPassed)
+            .ThenBy(one => one.Coupon.Trust)
             .ThenBy(one => one.Coupon.Clean.Values.Count(clean => clean)) // so that a better coupon never moves behind a worse one
             .ThenBy(
                 one =>

@@ -9,13 +9,15 @@ namespace Gradus.Core.Readiness;
 /// <param name="Clean">By element (a stage, or a stage and zone such as <c>root/bottom</c>): true when nothing was found there that the test's acceptance rejects.</param>
 /// <param name="Inside">True when every specimen that was cut passed, false when one failed; null when nothing was cut open.</param>
 /// <param name="SittingPassed">For a sitting of the test whether it was passed, in place of elements: its result is all that is known. Null for practice.</param>
+/// <param name="Trust">How far it is believed, 0 to 1: 1 for what was looked at here, less for what others say; see <see cref="Trust"/>.</param>
 public sealed record CouponEvidence(
     double Day,
     bool Full,
     bool Aided,
     IReadOnlyDictionary<string, bool> Clean,
     bool? Inside = null,
-    bool? SittingPassed = null
+    bool? SittingPassed = null,
+    double Trust = 1
 )
 {
     /// <summary>True when every element of the coupon was clean, and nothing that was cut of it failed.</summary>

@@ -134,7 +134,8 @@ internal sealed class SkillFilter
 
     /// <summary>Folds one coupon in; answers the logarithm of the chance that was foretold for just these outcomes.</summary>
     /// <param name="observed">Elements of the test by index, in rising order, and whether they were clean.</param>
-    public double Observe(SkillTest test, IReadOnlyList<(int Element, bool Clean)> observed, bool aided)
+    /// <param name="trust">How far it is believed, 0 to 1. What is not, is as likely as not the other way round.</param>
+    public double Observe(SkillTest test, IReadOnlyList<(int Element, bool Clean)> observed, bool aided, double trust = 1)
     {
         var own = Begin(test);
         if (observed.Count == 0)
@@ -146,10 +147,11 @@ internal sealed class SkillFilter
         Span<double> alongs = new double[observed.Count * size];
         Span<double> times = stackalloc double[observed.Count];
         Span<double> risen = new double[parts.Count];
-        var taught = Taught(own, observed);
+        var taught = Taught(own, observed).ConvertAll(one => (one.Part, one.Coupons * trust));
         var before = LogSum();
         foreach (var one in Held())
         {
+            var misread = Math.Max(one.Misread, (1 - trust) / 2);
             BeginDay(one, aided);
             Risen(one, own, risen);
             var (unforetold, variances) = (0.0, 0.0);
@@ -169,7 +171,7 @@ internal sealed class SkillFilter
 
                 var mean = Dot(of, risen, one.Mean);
                 var variance = Dot(of, risen, along);
-                var (logChance, toMean, toVariance) = LogisticMoments.Of(mean, variance, clean, one.Misread);
+                var (logChance, toMean, toVariance) = LogisticMoments.Of(mean, variance, clean, misread);
                 one.LogWeight += logChance;
                 var chance = Math.Exp(logChance);
                 unforetold += clean ? 1 - chance : chance - 1;

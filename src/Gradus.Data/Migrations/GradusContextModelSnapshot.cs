@@ -1012,10 +1012,16 @@ namespace Gradus.Data.Migrations
                     b.Property<string>("TestId")
                         .HasColumnType("TEXT");
 
+                    b.Property<DateOnly?>("Day")
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("RecordedAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<Guid>("RecordedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Vouched")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Why")

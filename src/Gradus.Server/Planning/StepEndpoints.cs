@@ -2,6 +2,7 @@ using System.Security.Claims;
 using FluentValidation;
 using Gradus.Core.Bench;
 using Gradus.Core.Planning;
+using Gradus.Core.Readiness;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
@@ -71,7 +72,9 @@ public sealed record PrescribedView(PlanItem Item, PassCard? Card);
 /// <param name="Tests">The tests that the job needs.</param>
 public sealed record SaveGoal(IReadOnlyList<string?>? Tests, string? Job, DateOnly? By);
 
-public sealed record SaveCredit(string? Why);
+/// <param name="Why">Where it was passed.</param>
+/// <param name="Day">The day on which it was passed; with it goes on what that is believed, and it counts as evidence of skill.</param>
+public sealed record SaveCredit(string? Why, DateOnly? Day = null, Vouched? Vouched = null);
 
 public sealed class SaveStepsValidator : AbstractValidator<SaveSteps>
 {
@@ -109,7 +112,16 @@ public sealed class SaveGoalValidator : AbstractValidator<SaveGoal>
 
 public sealed class SaveCreditValidator : AbstractValidator<SaveCredit>
 {
-    public SaveCreditValidator() => RuleFor(request => request.Why).NeedsText(200, "where and when it was passed");
+    public SaveCreditValidator(SchoolClock clock)
+    {
+        RuleFor(request => request.Why).NeedsText(200, "where and when it was passed");
+        RuleFor(request => request.Vouched)
+            .Must((request, vouched) => vouched is null == request.Day is null && (vouched is null || Enum.IsDefined(vouched.Value)))
+            .WithMessage("Give both the day and on what it is believed (papers, word or student), or neither.");
+        RuleFor(request => request.Day)
+            .Must(day => day is null || (day.Value.Year >= 1950 && day.Value <= clock.Today))
+            .WithMessage("A day since 1950 that has come.");
+    }
 }
 
 /// <summary>Steps, ways and prescriptions. For signed-in instructors.</summary>
@@ -293,7 +305,23 @@ public static class StepEndpoints
 
         if (await db.StepCredits.AsNoTracking().FirstOrDefaultAsync(one => one.StudentId == studentId && one.TestId == testId, cancel) is { } known)
         {
-            return Twins.Answer(studentId, new { known.Why }, new { Why = request.Why! }).ToResult();
+            return Twins
+                .Answer(
+                    studentId,
+                    new
+                    {
+                        known.Why,
+                        known.Day,
+                        known.Vouched,
+                    },
+                    new
+                    {
+                        Why = request.Why!,
+                        request.Day,
+                        request.Vouched,
+                    }
+                )
+                .ToResult();
         }
 
         db.StepCredits.Add(
@@ -302,6 +330,8 @@ public static class StepEndpoints
                 StudentId = studentId,
                 TestId = testId,
                 Why = request.Why!,
+                Day = request.Day,
+                Vouched = request.Vouched,
                 RecordedAt = time.GetUtcNow(),
                 RecordedBy = user.InstructorId(),
             }

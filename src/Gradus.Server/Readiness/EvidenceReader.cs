@@ -9,9 +9,22 @@ namespace Gradus.Server.Readiness;
 /// <summary>A closed coupon, or a sitting that came out, as evidence.</summary>
 /// <param name="Id">Of the coupon, or of the sitting's result.</param>
 /// <param name="Sitting">How the sitting came out; null for a coupon.</param>
-public sealed record Witnessed(Guid Id, string TestId, DateTimeOffset At, CouponEvidence Evidence, ClosingFacts? Facts, SatBefore? Sitting = null);
+/// <param name="Elsewhere">For a test that was passed elsewhere on what that is believed; null for what was seen here.</param>
+public sealed record Witnessed(
+    Guid Id,
+    string TestId,
+    DateTimeOffset At,
+    CouponEvidence Evidence,
+    ClosingFacts? Facts,
+    SatBefore? Sitting = null,
+    Vouched? Elsewhere = null
+)
+{
+    /// <summary>True for a coupon that was made here.</summary>
+    public bool IsCoupon => Sitting is null && Elsewhere is null;
+}
 
-/// <summary>Reads the evidence of closed coupons and of sittings.</summary>
+/// <summary>Reads the evidence of closed coupons, of sittings, and of what was passed elsewhere.</summary>
 public sealed class EvidenceReader(GradusContext db, SchoolClock clock)
 {
     private static readonly Dictionary<string, bool> Nothing = [];
@@ -27,6 +40,10 @@ public sealed class EvidenceReader(GradusContext db, SchoolClock clock)
             .Where(result => result.StudentId == studentId)
             .OrderByDescending(result => result.Day)
             .Take(MostCoupons)
+            .ToListAsync(cancel);
+        var elsewhere = await db
+            .StepCredits.AsNoTracking()
+            .Where(credit => credit.StudentId == studentId && credit.Day != null && credit.Vouched != null)
             .ToListAsync(cancel);
         var rows = await db
             .Coupons.AsNoTracking()
@@ -68,9 +85,24 @@ public sealed class EvidenceReader(GradusContext db, SchoolClock clock)
                     row.Facts
                 ))
                 .Concat(sittings.Select(Sat))
+                .Concat(elsewhere.Select(Passed))
                 .OrderBy(one => one.At)
                 .ThenBy(one => one.Id),
         ];
+    }
+
+    private Witnessed Passed(StepCredit credit)
+    {
+        var at = clock.BeginningOf(credit.Day!.Value);
+        var evidence = new CouponEvidence(
+            CouponSeen.Days(at),
+            Full: true,
+            Aided: false,
+            Nothing,
+            SittingPassed: true,
+            Trust: Trust.Of(credit.Vouched!.Value)
+        );
+        return new Witnessed(credit.StudentId, credit.TestId, at, evidence, null, Elsewhere: credit.Vouched);
     }
 
     // What was made on the day of the sitting came before it, unless its result was entered on that day: then what comes after that does.

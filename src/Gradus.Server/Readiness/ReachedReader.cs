@@ -6,6 +6,7 @@ using Gradus.Server.School;
 namespace Gradus.Server.Readiness;
 
 /// <summary>What the coupons of an earlier test lend to the asked one.</summary>
+/// <param name="PassedElsewhere">The day on which it was passed elsewhere; null when that is not known or not so.</param>
 /// <param name="Without">The chance on the asked test without them.</param>
 /// <param name="Shares">What both tests have in common, in words: the process, the kind of root, the position.</param>
 /// <param name="Element">The element of it that tells most: the one most often seen of those the tests have in common; null when they share none.</param>
@@ -17,6 +18,7 @@ public sealed record Loan(
     int Coupons,
     int Clean,
     int Sittings,
+    DateOnly? PassedElsewhere,
     BandView Without,
     IReadOnlyList<string> Shares,
     string? Element,
@@ -32,6 +34,7 @@ public sealed record Loan(
 /// <param name="OwnCoupons">Coupons on this test, drills and all...</param>
 /// <param name="OwnClean">...and how many were clean.</param>
 /// <param name="OwnSittings">Sittings of this test.</param>
+/// <param name="OwnElsewhere">The day on which it was passed elsewhere; null when that is not known or not so.</param>
 /// <param name="Inside">The chance that what is clean by eye is sound inside.</param>
 /// <param name="CutSound">Coupons of the student with this process and kind of root that were cut open and sound...</param>
 /// <param name="CutFailed">...and that failed.</param>
@@ -44,6 +47,7 @@ public sealed record ReachedView(
     int OwnCoupons,
     int OwnClean,
     int OwnSittings,
+    DateOnly? OwnElsewhere,
     BandView Inside,
     int CutSound,
     int CutFailed,
@@ -92,9 +96,10 @@ public sealed class ReachedReader(EvidenceReader evidence, SchoolLibrary library
             Passing(With(_ => false)),
             Passing(With(one => one.TestId == testId)),
             Passing(With(one => one.TestId != testId)),
-            own.Count(one => one.Sitting is null),
-            own.Count(one => one.Sitting is null && one.Evidence.AllClean),
+            own.Count(one => one.IsCoupon),
+            own.Count(one => one.IsCoupon && one.Evidence.AllClean),
             own.Count(one => one.Sitting is not null),
+            PassedElsewhere(own),
             BandView.From(whole.Inside(asked)),
             cut.Count(one => one.Evidence.Inside == true),
             cut.Count(one => one.Evidence.Inside == false),
@@ -102,9 +107,12 @@ public sealed class ReachedReader(EvidenceReader evidence, SchoolLibrary library
         );
     }
 
-    private static Loan LoanOf(SkillTest asked, TestTemplate test, List<Witnessed> made, BandView without)
+    private DateOnly? PassedElsewhere(List<Witnessed> made) =>
+        made.LastOrDefault(one => one.Elsewhere is not null) is { } passed ? clock.DayOf(passed.At) : null;
+
+    private Loan LoanOf(SkillTest asked, TestTemplate test, List<Witnessed> made, BandView without)
     {
-        var coupons = made.Where(one => one.Sitting is null).ToList();
+        var coupons = made.Where(one => one.IsCoupon).ToList();
         var shared = asked.SharedWith(SkillTest.Of(test));
         var seen = shared
             .Elements.Select(element =>
@@ -126,7 +134,8 @@ public sealed class ReachedReader(EvidenceReader evidence, SchoolLibrary library
             test.Title,
             coupons.Count,
             coupons.Count(one => one.Evidence.AllClean),
-            made.Count - coupons.Count,
+            made.Count(one => one.Sitting is not null),
+            PassedElsewhere(made),
             without,
             shared.Words,
             seen.Element,

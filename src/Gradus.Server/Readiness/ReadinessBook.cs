@@ -84,7 +84,10 @@ public sealed class ReadinessBook(
                     EXISTS (SELECT 1 FROM Coupons C WHERE C.StudentId = S.value AND C.TestId = T.value AND C.ClosedAt IS NOT NULL)
                     OR (
                         EXISTS (SELECT 1 FROM Students W WHERE W.Id = S.value AND W.TargetTestId = T.value)
-                        AND EXISTS (SELECT 1 FROM Coupons C WHERE C.StudentId = S.value AND C.ClosedAt IS NOT NULL)
+                        AND (
+                            EXISTS (SELECT 1 FROM Coupons C WHERE C.StudentId = S.value AND C.ClosedAt IS NOT NULL)
+                            OR EXISTS (SELECT 1 FROM StepCredits P WHERE P.StudentId = S.value AND P.Vouched IS NOT NULL)
+                        )
                     )
                 )
                 AND NOT EXISTS (SELECT 1 FROM Readiness R WHERE R.StudentId = S.value AND R.TestId = T.value)
@@ -121,7 +124,10 @@ public sealed class ReadinessBook(
         var begun = await db
             .Students.Present()
             .Where(student => (only == null || only.Contains(student.Id)) && !known.Contains(student.Id))
-            .Where(student => db.Coupons.Any(one => one.StudentId == student.Id && one.ClosedAt != null))
+            .Where(student =>
+                db.Coupons.Any(one => one.StudentId == student.Id && one.ClosedAt != null)
+                || db.StepCredits.Any(one => one.StudentId == student.Id && one.Vouched != null)
+            )
             .Select(student => new { student.Id, student.TargetTestId })
             .ToListAsync(cancel);
         var needed = old.Count + begun.Count;
@@ -273,7 +279,7 @@ public sealed class ReadinessBook(
             state.Fold(SkillTest.Of(library.Tests[coupon.TestId]), coupon.Evidence);
         }
 
-        var full = all.Count(one => one.TestId == testId && one.Sitting is null && one.Evidence.Full);
+        var full = all.Count(one => one.TestId == testId && one.IsCoupon && one.Evidence.Full);
         return (state.On(SkillTest.Of(library.Tests[testId]), CouponSeen.Days(at), Bar.Of(TestPolicy.Defaults)).Passing, full);
     }
 
@@ -449,6 +455,12 @@ public sealed class ReadinessBook(
             .Readiness.Where(row => row.StudentId == studentId && (row.Stale || !row.ConstantsVersion.StartsWith(version)))
             .Select(row => row.TestId)
             .ToListAsync(cancel);
+        if (old.Count == 0 && await StateOf(studentId) is null)
+        {
+            // Nothing was made here yet: what was passed elsewhere lends.
+            old = await db.StepCredits.Where(one => one.StudentId == studentId && one.Vouched != null).Select(one => one.TestId).ToListAsync(cancel);
+        }
+
         await Renew([.. old.Select(test => (studentId, test))], Today(), cancel);
         return Begin(studentId, testId, await StateOf(studentId));
     }
@@ -586,7 +598,7 @@ public sealed class ReadinessBook(
         foreach (var coupon in coupons.Skip(from))
         {
             var test = SkillTest.Of(library.Tests[coupon.TestId]);
-            var isShown = ahead[coupon.TestId]-- <= TraceKept && coupon.Sitting is null;
+            var isShown = ahead[coupon.TestId]-- <= TraceKept && coupon.IsCoupon;
             var before =
                 !isShown ? null
                 : last is { } one && one.Test == coupon.TestId ? one.Chance
@@ -619,7 +631,7 @@ public sealed class ReadinessBook(
         foreach (var testId in rows.Keys.Union(made.Select(test => test.Key)).ToList())
         {
             var row = rows.TryGetValue(testId, out var known) ? known : Row(studentId, testId, rows);
-            var full = made[testId].Where(one => one.Evidence.Full && one.Sitting is null).ToList();
+            var full = made[testId].Where(one => one.Evidence.Full && one.IsCoupon).ToList();
             (row.Stale, row.ConstantsVersion, row.StandingDay) = (false, VersionOf(testId), 0);
             (row.Coupons, row.CleanCoupons) = (full.Count, full.Count(one => one.Evidence.AllClean));
             row.LastDay = made[testId].Select(one => one.Evidence.Day).LastOrDefault();
@@ -642,7 +654,7 @@ public sealed class ReadinessBook(
             string.Join(
                 '\n',
                 coupons.Select(one =>
-                    $"{one.Id} {one.TestId} {one.At.UtcTicks} {one.Evidence.Full} {one.Evidence.Aided} {one.Evidence.Inside} {one.Sitting} {string.Join(' ', one.Evidence.Clean.OrderBy(seen => seen.Key, StringComparer.Ordinal).Select(seen => $"{seen.Key}={seen.Value}"))}"
+                    $"{one.Id} {one.TestId} {one.At.UtcTicks} {one.Evidence.Full} {one.Evidence.Aided} {one.Evidence.Inside} {one.Sitting} {one.Elsewhere} {string.Join(' ', one.Evidence.Clean.OrderBy(seen => seen.Key, StringComparer.Ordinal).Select(seen => $"{seen.Key}={seen.Value}"))}"
                 )
             )
         );

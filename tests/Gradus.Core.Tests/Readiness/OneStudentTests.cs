@@ -265,6 +265,16 @@ public class OneStudentTests
             );
 
     [Fact]
+    public void What_is_not_believed_at_all_tells_nothing_and_what_is_believed_wholly_is_a_sitting()
+    {
+        var earlier = Test("a", "SMAW", "4G");
+        double With(double trust) => Evaluate(Asked, [], 10, new TestHistory(earlier, [Sitting(9, true) with { Trust = trust }])).Passing.Mean.Value;
+        Assert.Equal(Evaluate(Asked, [], 10).Passing.Mean.Value, With(0), 0.002);
+        Assert.Equal(Evaluate(Asked, [], 10, new TestHistory(earlier, [Sitting(9, true)])).Passing.Mean.Value, With(1), 1e-12);
+        Assert.True(With(1) > With(0.8) && With(0.8) > With(0.3) && With(0.3) > With(0));
+    }
+
+    [Fact]
     public void Forty_tests_in_ten_years_are_judged()
     {
         string[] positions = ["1G", "2G", "3G", "4G"];

@@ -20,6 +20,7 @@ const TOUCHES = {
   decision: ['student', 'grounds', 'ready', 'floor', 'week', 'steps'],
   policy: ['policy', 'grounds', 'readiness', 'ready', 'student', 'results', 'week', 'steps'],
   model: ['model', 'readiness', 'ready', 'student', 'grounds', 'floor', 'learn', 'results', 'week', 'steps'],
+  credit: ['steps', 'way', 'student', 'readiness', 'ready', 'grounds', 'week', 'floor'],
   goal: ['steps', 'way', 'student', 'week', 'floor'],
   plan: ['week', 'floor', 'steps', 'way', 'stock', 'cutlist', 'student', 'grounds', 'ready'],
   stock: ['stock', 'cutlist', 'week'],

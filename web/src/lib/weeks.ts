@@ -27,6 +27,15 @@ export const shortDay = (day: string) =>
     month: 'short',
   }).format(utc(day))
 
+/** A day of any year. */
+export const dayAndYear = (day: string) =>
+  new Intl.DateTimeFormat('en-GB', {
+    timeZone: 'UTC',
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+  }).format(utc(day))
+
 /** A day in full: the school's, wherever this tablet thinks it is. */
 export const longDay = (day: string) =>
   new Intl.DateTimeFormat('en-GB', {

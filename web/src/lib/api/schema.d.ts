@@ -7927,7 +7927,10 @@ export interface components {
             period: number;
             periodNames: string[];
         };
-        /** @description How the chance of passing everything is expected to go on with more full coupons. */
+        /**
+         * @description How the chance of passing everything is expected to go on with more full coupons, made as far apart as the student's of late: what is rejected
+         *     teaches less, and what is not practised is forgotten meanwhile.
+         */
         Forecast: {
             /** @description The mean chance after 0, 1, 2 ... 12 more full coupons, then after 15, 20, 25 and 30: see IReadOnlyList&lt;int&gt; Forecast.Coupons. */
             means: number[];
@@ -8496,6 +8499,11 @@ export interface components {
             clean: number;
             /** Format: int32 */
             sittings: number;
+            /**
+             * Format: date
+             * @description The day on which it was passed elsewhere; null when that is not known or not so.
+             */
+            passedElsewhere: null | string;
             /** @description The chance on the asked test without them. */
             without: components["schemas"]["BandView"];
             /** @description What both tests have in common, in words: the process, the kind of root, the position. */
@@ -9285,6 +9293,11 @@ export interface components {
              * @description Sittings of this test.
              */
             ownSittings: number;
+            /**
+             * Format: date
+             * @description The day on which it was passed elsewhere; null when that is not known or not so.
+             */
+            ownElsewhere: null | string;
             /** @description The chance that what is clean by eye is sound inside. */
             inside: components["schemas"]["BandView"];
             /**
@@ -9805,7 +9818,14 @@ export interface components {
             passed: boolean;
         };
         SaveCredit: {
+            /** @description Where it was passed. */
             why: null | string;
+            /**
+             * Format: date
+             * @description The day on which it was passed; with it goes on what that is believed, and it counts as evidence of skill.
+             */
+            day?: null | string;
+            vouched?: null | components["schemas"]["Vouched"];
         };
         SaveGoal: {
             /** @description The tests that the job needs. */
@@ -10709,6 +10729,8 @@ export interface components {
         };
         /** @enum {string} */
         VoidReason: "quenched" | "moved" | "helped" | "wrongPosition" | "toesDressed" | "capBuiltToMask" | "wrongTest" | "other";
+        /** @enum {string} */
+        Vouched: "papers" | "word" | "student";
         WallBooth: {
             /** Format: int32 */
             number: number;

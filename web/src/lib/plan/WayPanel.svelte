@@ -3,7 +3,8 @@
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
-  import { hours, points, shortDay } from '$lib/weeks'
+  import { session } from '$lib/session.svelte'
+  import { hours, points, shortDay, todayIn } from '$lib/weeks'
   import { percent, stageName } from '$lib/words'
   import { inUnits } from '$lib/units.svelte'
 
@@ -14,6 +15,8 @@
   let job = $state('')
   let by = $state('')
   let why = $state('Passed here.')
+  let day = $state('')
+  let vouched = $state<Schema['Vouched']>('papers')
 
   function edit() {
     goal = [...way.targets]
@@ -42,8 +45,13 @@
       if (step.credited)
         await ask(api.DELETE('/api/students/{studentId}/credits/{testId}', { params: { path } }))
       else
-        await ask(api.PUT('/api/students/{studentId}/credits/{testId}', { params: { path }, body: { why } }))
-      await changed(client, 'goal')
+        await ask(
+          api.PUT('/api/students/{studentId}/credits/{testId}', {
+            params: { path },
+            body: { why, day: day || null, vouched: day ? vouched : null },
+          }),
+        )
+      await changed(client, 'credit')
     })
   }
 </script>
@@ -135,10 +143,32 @@
         </li>
       {/each}
     </ol>
-    <label class="mt-2 block"
-      ><span class="eyebrow block">Where and when it was passed</span>
-      <input class="field w-full" maxlength="200" bind:value={why} /></label
-    >
+    <fieldset class="mt-2 flex flex-wrap items-end gap-2">
+      <legend class="eyebrow">What "Passed" puts down</legend>
+      <label class="grow"
+        ><span class="eyebrow block">Where it was passed</span>
+        <input class="field w-full" maxlength="200" bind:value={why} /></label
+      >
+      <label
+        ><span class="eyebrow block">On the day</span>
+        <input type="date" class="field" max={todayIn(session.timeZone)} bind:value={day} /></label
+      >
+      {#if day}
+        <label
+          ><span class="eyebrow block">Who says so</span>
+          <select class="field" bind:value={vouched}>
+            <option value="papers">Papers that I saw</option>
+            <option value="word">The other school or firm</option>
+            <option value="student">The student</option>
+          </select></label
+        >
+      {/if}
+      <p class="basis-full text-sm text-(--soft)">
+        {day
+          ? 'With its day it counts toward the chance as well, by how far it can be believed, and less the longer ago.'
+          : 'Without a day it is a step behind and nothing more. With one, a test passed elsewhere counts toward the chance.'}
+      </p>
+    </fieldset>
   </section>
 
   <section aria-label="Next practice" class="sheet p-3">

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { reachedQuery } from '$lib/queries'
   import Waiting from '$lib/parts/Waiting.svelte'
+  import { dayAndYear } from '$lib/weeks'
   import { elementName, percent } from '$lib/words'
   import BandLine from './BandLine.svelte'
 
@@ -11,6 +12,8 @@
   )
   const view = $derived(reached.data)
   const coupons = (count: number) => `${count} ${count === 1 ? 'coupon' : 'coupons'}`
+  const elsewhere = (day: string | null | undefined) =>
+    day ? `, passed elsewhere on ${dayAndYear(day)}` : ''
   const sat = (count: number) => (count === 0 ? '' : `, ${count} ${count === 1 ? 'sitting' : 'sittings'}`)
   const rows = $derived(
     view
@@ -21,7 +24,7 @@
             band: view.lent,
           },
           {
-            name: `By this test alone: ${view.ownClean} of ${coupons(view.ownCoupons)} clean${sat(view.ownSittings)}`,
+            name: `By this test alone: ${view.ownClean} of ${coupons(view.ownCoupons)} clean${sat(view.ownSittings)}${elsewhere(view.ownElsewhere)}`,
             band: view.own,
           },
           { name: 'By all of it together', band: view.passing },
@@ -48,9 +51,9 @@
       {#each view.loans as loan (loan.testId)}
         <li class="border-t py-1.5 first:border-t-0">
           <strong
-            ><span class="number">{loan.testId}</span>: {loan.clean} of {coupons(loan.coupons)} clean{sat(
-              loan.sittings,
-            )}</strong
+            ><span class="number">{loan.testId}</span>: {loan.coupons
+              ? `${loan.clean} of ${coupons(loan.coupons)} clean`
+              : 'no coupon here'}{sat(loan.sittings)}{elsewhere(loan.passedElsewhere)}</strong
           >{#if loan.element}; {elementName(loan.element)}
             {loan.elementClean} of the last {loan.elementSeen}{/if}. Without it {percent(loan.without.mean)}.
           <span class="text-(--soft)"

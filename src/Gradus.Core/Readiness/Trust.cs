@@ -1,0 +1,30 @@
+namespace Gradus.Core.Readiness;
+
+/// <summary>On what it is believed that a student passed a test elsewhere.</summary>
+public enum Vouched
+{
+    /// <summary>The certificate or the record was looked at.</summary>
+    Papers,
+
+    /// <summary>Another school or a former employer says so.</summary>
+    Word,
+
+    /// <summary>The student says so.</summary>
+    Student,
+}
+
+/// <summary>How far what was not seen here is believed.</summary>
+public static class Trust
+{
+    /// <summary>
+    /// How far it is believed, 0 to 1, that somebody passed a test elsewhere as it is passed here. Chosen defaults on the low side: what was asked for
+    /// there, who looked and what was let pass is not known.
+    /// </summary>
+    public static double Of(Vouched on) =>
+        on switch
+        {
+            Vouched.Papers => 0.8,
+            Vouched.Word => 0.6,
+            _ => 0.3,
+        };
+}
