@@ -64,7 +64,7 @@ internal sealed class Outlook
         var live = Live(filter);
         count = live.Count * DrawsEach;
         odds = [.. Enumerable.Range(0, elements).Select(_ => new double[count])];
-        var daySpreads = new double[count];
+        dayOdds = [.. Days.Select(day => (new double[count], day.Share))];
         weights = new double[count];
         ways = [.. live.Select(one => (one.One.Pace, one.One.ForgetDays, (IReadOnlyList<double>)[.. one.One.Practice]))];
         int[] gains = [.. rows.Counts.Select(part => filter.Parts[part.Part].Gain).Distinct()];
@@ -72,24 +72,27 @@ internal sealed class Outlook
         var drawn = gains.Select(_ => new double[withGains ? count : 0]).ToArray();
         var open = rows.Counts.ToDictionary(part => part.Part, _ => new double[withGains ? count : 0]);
         var risen = new double[filter.Parts.Count];
+
+        // Each row is a sum of numbers of the state: the log-odds of the elements, then the gains. How often each counts is another matter.
+        (int At, int Risen)[][] sums =
+        [
+            .. partsOf.Select(of => of.SelectMany(part => new[] { (filter.Parts[part].Start, -1), (filter.Parts[part].Gain, part) }).ToArray()),
+            .. gains.Take(withGains ? gains.Length : 0).Select(gain => new[] { (gain, -1) }),
+        ];
         foreach (var (index, (one, weight)) in live.Index())
         {
             var at = index * DrawsEach;
-            Array.Fill(daySpreads, one.DaySpread, at, DrawsEach);
+            foreach (var (day, (node, _)) in Days.Index())
+            {
+                Array.Fill(dayOdds[day].Odds, Math.Exp(-one.DaySpread * node), at, DrawsEach);
+            }
+
             Array.Fill(weights, weight / DrawsEach, at, DrawsEach);
             SkillFilter.Risen(one, rows, risen);
 
-            // Each row as a sum of numbers of the state: the log-odds of the elements, then the gains.
-            List<(int At, double Times)[]> sums =
-            [
-                .. partsOf.Select(of =>
-                    of.SelectMany(part => new[] { (filter.Parts[part].Start, 1.0), (filter.Parts[part].Gain, risen[part]) }).ToArray()
-                ),
-                .. gains.Take(withGains ? gains.Length : 0).Select(gain => new[] { (gain, 1.0) }),
-            ];
-            var (means, covariance) = Of(one, sums);
+            var (means, covariance) = Of(one, sums, risen);
             var factor = covariance.Cholesky().Factor;
-            for (var row = 0; row < sums.Count; row++)
+            for (var row = 0; row < sums.Length; row++)
             {
                 Draw(factor, row, means[row], normals, (row < elements ? odds[row] : drawn[row - elements]).AsSpan(at, DrawsEach));
             }
@@ -106,7 +109,6 @@ internal sealed class Outlook
             left[part] = toGain;
         }
 
-        dayOdds = [.. Days.Select(day => (daySpreads.Select(spread => Math.Exp(-spread * day.Node)).ToArray(), day.Share))];
         (against, element, onDay) = Scratch();
     }
 
@@ -266,17 +268,18 @@ internal sealed class Outlook
         return brings;
     }
 
-    /// <summary>Mean and covariance of some sums of numbers of the state.</summary>
-    private static (double[] Means, Matrix<double> Covariance) Of(Hypothesis one, List<(int At, double Times)[]> sums)
+    /// <summary>Mean and covariance of some sums of numbers of the state, each counted once or by how much of its part has risen.</summary>
+    private static (double[] Means, Matrix<double> Covariance) Of(Hypothesis one, (int At, int Risen)[][] sums, double[] risen)
     {
-        var means = new double[sums.Count];
-        var covariance = Matrix<double>.Build.Dense(sums.Count, sums.Count);
+        var means = new double[sums.Length];
+        var covariance = Matrix<double>.Build.Dense(sums.Length, sums.Length);
         var with = new double[one.Size];
-        for (var row = 0; row < sums.Count; row++)
+        for (var row = 0; row < sums.Length; row++)
         {
             Array.Clear(with);
-            foreach (var (at, times) in sums[row])
+            foreach (var (at, part) in sums[row])
             {
+                var times = part < 0 ? 1 : risen[part];
                 means[row] += times * one.Mean[at];
                 TensorPrimitives.MultiplyAdd(one.Covariance.AsSpan(at * one.Size, one.Size), times, with, with);
             }
@@ -284,9 +287,9 @@ internal sealed class Outlook
             for (var column = 0; column <= row; column++)
             {
                 var sum = row == column ? Jitter : 0;
-                foreach (var (at, times) in sums[column])
+                foreach (var (at, part) in sums[column])
                 {
-                    sum += times * with[at];
+                    sum += (part < 0 ? 1 : risen[part]) * with[at];
                 }
 
                 covariance[row, column] = covariance[column, row] = sum;

@@ -28,6 +28,7 @@ internal sealed class SkillFilter
     private const double LongestGap = 14;
     private const double GapKept = 0.8;
     private const double Hopeless = 16; // in log-odds: one in nine million
+    private const int Square = 8;
     private const int Day = 0; // index of the day's effect in the state
     private readonly ReadinessConstants constants;
     private readonly Hypothesis[] hypotheses;
@@ -531,12 +532,20 @@ internal sealed class SkillFilter
             }
         }
 
+        // Square by square, so that what is written lies close together.
         var numbers = one.Covariance;
-        for (var row = 1; row < used; row++)
+        for (var down = 0; down < used; down += Square)
         {
-            for (var column = 0; column < row; column++)
+            var until = Math.Min(down + Square, used);
+            for (var across = 0; across <= down; across += Square)
             {
-                numbers[(column * size) + row] = numbers[(row * size) + column];
+                for (var column = across; column < across + Square; column++)
+                {
+                    for (var row = Math.Max(down, column + 1); row < until; row++)
+                    {
+                        numbers[(column * size) + row] = numbers[(row * size) + column];
+                    }
+                }
             }
         }
     }

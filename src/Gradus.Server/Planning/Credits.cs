@@ -26,14 +26,17 @@ public static class Credits
             })
             .ToListAsync(cancel);
         var byHand = await db.StepCredits.AsNoTracking().Where(credit => studentIds.Contains(credit.StudentId)).ToListAsync(cancel);
-        return sat.Select(one => new Credit(
-                one.StudentId,
-                one.TestId,
-                $"Passed on {one.Day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}.",
-                true
-            ))
-            .Concat(byHand.Select(one => new Credit(one.StudentId, one.TestId, one.Why, false)))
+        return sat.Select(one => new Credit(one.StudentId, one.TestId, $"Passed on {Text(one.Day)}.", true))
+            .Concat(
+                byHand.Select(one => new Credit(
+                    one.StudentId,
+                    one.TestId,
+                    one.Day is { } day ? $"{one.Why.TrimEnd('.')}, {Text(day)}." : one.Why,
+                    false
+                ))
+            )
             .DistinctBy(one => (one.StudentId, one.TestId))
             .ToLookup(one => one.StudentId);
+        static string Text(DateOnly day) => day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
     }
 }

@@ -26,6 +26,9 @@ public sealed class ReadinessBook(
 {
     private const int TraceKept = 200;
     private const int RecentKept = 30;
+
+    // Of so many of the latest it is kept what was foreseen right before, also where the one before was of another test.
+    private const int ForeseenKept = 60;
     private const int MostTries = 3;
 
     /// <summary>Of how many of the latest full coupons the faults are kept.</summary>
@@ -491,14 +494,14 @@ public sealed class ReadinessBook(
 
     /// <summary>What a student knows and how he or she stands, worked out and not kept yet.</summary>
     /// <param name="Rows">All rows of the student; those that are new are not in the database.</param>
-    /// <param name="Digest">Of the evidence that it was worked out from.</param>
+    /// <param name="Mark">Of the evidence that it was worked out from.</param>
     /// <param name="Before">What was kept before, on which it was built.</param>
     /// <param name="Policies">How many policies there were.</param>
     private sealed record Weighed(
         Guid StudentId,
         IReadOnlyCollection<ReadinessRecord> Rows,
         SkillRecord Skill,
-        string Digest,
+        string Mark,
         (string Version, string Digest)? Before,
         int Policies
     );
@@ -510,6 +513,7 @@ public sealed class ReadinessBook(
         (string, string)? before = skill is null ? null : (skill.Version, skill.Digest);
         var rows = await db.Readiness.AsNoTracking().Where(one => one.StudentId == studentId).ToDictionaryAsync(one => one.TestId, cancel);
         var policies = await Policies(cancel);
+        var mark = await evidence.Mark(studentId, cancel);
         ReadinessState state;
         if (skill?.Version == SkillVersion(rows.Values) && !rows.Values.Any(row => row.Stale || row.ConstantsVersion != VersionOf(row.TestId)))
         {
@@ -517,7 +521,7 @@ public sealed class ReadinessBook(
         }
         else
         {
-            var coupons = await Evidence(studentId, cancel);
+            var coupons = (await evidence.Read(studentId, cancel)).Where(one => library.Tests.ContainsKey(one.TestId)).ToList();
             var canGoOn =
                 skill?.Version == SkillVersion(rows.Values)
                 && skill.Coupons <= coupons.Count
@@ -546,11 +550,8 @@ public sealed class ReadinessBook(
             }
         }
 
-        return new Weighed(studentId, rows.Values, skill, skill.Digest, before, policies.Saved);
+        return new Weighed(studentId, rows.Values, skill, mark, before, policies.Saved);
     }
-
-    private async Task<List<Witnessed>> Evidence(Guid studentId, CancellationToken cancel) =>
-        [.. (await evidence.Read(studentId, cancel)).Where(one => library.Tests.ContainsKey(one.TestId))];
 
     /// <summary>Keeps what was worked out; false when something came in between.</summary>
     private async Task<bool> Keep(Weighed weighed, CancellationToken cancel)
@@ -564,7 +565,7 @@ public sealed class ReadinessBook(
             weighed.Before?.Version != kept?.Version
             || weighed.Before?.Digest != kept?.Digest
             || weighed.Policies != await db.Policies.CountAsync(cancel)
-            || weighed.Digest != DigestOf(await Evidence(studentId, cancel))
+            || weighed.Mark != await evidence.Mark(studentId, cancel)
             || !await db.Students.AnyAsync(one => one.Id == studentId, cancel)
         )
         {
@@ -595,14 +596,15 @@ public sealed class ReadinessBook(
         var traces = rows.ToDictionary(row => row.Key, row => from == 0 ? [] : row.Value.Trace.ToList(), StringComparer.Ordinal);
         var ahead = coupons.Skip(from).GroupBy(one => one.TestId).ToDictionary(test => test.Key, test => test.Count(), StringComparer.Ordinal);
         (string Test, ChanceBand Chance)? last = null;
-        foreach (var coupon in coupons.Skip(from))
+        foreach (var (index, coupon) in coupons.Index().Skip(from))
         {
             var test = SkillTest.Of(library.Tests[coupon.TestId]);
             var isShown = ahead[coupon.TestId]-- <= TraceKept && coupon.IsCoupon;
             var before =
                 !isShown ? null
                 : last is { } one && one.Test == coupon.TestId ? one.Chance
-                : state.Now(test);
+                : index >= coupons.Count - ForeseenKept ? state.Now(test)
+                : null;
             state.Fold(test, coupon.Evidence);
             last = null;
             if (isShown)
