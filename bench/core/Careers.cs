@@ -21,6 +21,15 @@ internal static class Careers
 
     private sealed record Said(int Coupons, ChanceBand Chance, double Truth);
 
+    // What the other tests tell of the asked one: nothing; what the student's hand is like, and no more (a filter for each test, which begins where a
+    // filter of the student stands); or all parts that they share.
+    private enum Lends
+    {
+        Nothing,
+        Hand,
+        Parts,
+    }
+
     public static List<Career> Read(string file) =>
         [.. File.ReadLines(file).Where(line => line.Length > 0).Select(line => JsonSerializer.Deserialize<Career>(line, JsonSerializerOptions.Web)!)];
 
@@ -36,14 +45,21 @@ internal static class Careers
             Console.WriteLine($"\n{name}: {careers.Count} students, {careers.Sum(career => career.Tests.Length)} tests begun");
             Console.WriteLine("| coupons on the test | | RMSE to truth | bias | coverage | width |");
             Console.WriteLine("|---|---|---|---|---|---|");
-            var alone = careers.AsParallel().AsOrdered().SelectMany(career => Judge(career, joined: false)).ToList();
-            var joined = careers.AsParallel().AsOrdered().SelectMany(career => Judge(career, joined: true)).ToList();
+            var ways = Enum.GetValues<Lends>()
+                .ToDictionary(way => way, way => careers.AsParallel().AsOrdered().SelectMany(one => Judge(one, way)).ToList());
             var noticed = Noticed(careers);
             foreach (var (stretch, from, to) in Stretches)
             {
-                foreach (var (how, said) in new[] { ("each test alone", alone), ("one student", joined) })
+                foreach (
+                    var (way, how) in new[]
+                    {
+                        (Lends.Nothing, "each test alone"),
+                        (Lends.Hand, "each test, begun from the hand"),
+                        (Lends.Parts, "one student"),
+                    }
+                )
                 {
-                    var of = said.Where(one => one.Coupons >= from && one.Coupons <= to).ToList();
+                    var of = ways[way].Where(one => one.Coupons >= from && one.Coupons <= to).ToList();
                     Console.WriteLine(
                         $"| {stretch} | {how} | {Math.Sqrt(of.Average(one => Math.Pow(one.Chance.Mean.Value - one.Truth, 2))):0.000} | {of.Average(one => one.Chance.Mean.Value - one.Truth):+0.000;-0.000} | {of.Average(one => one.Truth >= one.Chance.Lower.Value && one.Truth <= one.Chance.Upper.Value ? 1.0 : 0):0.00} | {of.Average(one => one.Chance.Upper.Value - one.Chance.Lower.Value):0.00} |"
                     );
@@ -102,13 +118,16 @@ internal static class Careers
         new(coupon.Day, coupon.Kind == "full", coupon.Aided, coupon.Elements.Zip(coupon.Clean).ToDictionary(one => one.First, one => one.Second));
 
     /// <summary>What is said of each test before its first coupon and right after each.</summary>
-    private static IEnumerable<Said> Judge(Career career, bool joined)
+    private static IEnumerable<Said> Judge(Career career, Lends lends)
     {
         var histories = Histories(career);
         foreach (var (at, own) in histories.Index())
         {
             var first = own.Coupons[0].Day;
-            var earlier = joined ? histories.Where(other => other != own).ToList() : [];
+            var earlier = histories
+                .Where(other => other != own && lends != Lends.Nothing)
+                .Select(other => lends == Lends.Hand ? other with { Test = other.Test with { Traits = null } } : other)
+                .ToList();
             yield return new Said(
                 0,
                 GrowthEngine

@@ -13,14 +13,6 @@
   }
   let { patterns, ofClass = false, worked, name = '' }: Props = $props()
   const most = $derived(Math.max(1, ...patterns.faults.map((fault) => fault.coupons)))
-  const trend = (fault: Schema['FaultPattern']) => {
-    const [before, after] = [
-      fault.earlier / Math.max(1, fault.earlierOf),
-      fault.later / Math.max(1, fault.laterOf),
-    ]
-    if (fault.coupons < 5) return 'too few to tell a trend'
-    return after > before * 1.25 ? 'more of late' : after < before * 0.8 ? 'less of late' : 'about the same'
-  }
 </script>
 
 {#if patterns.coupons === 0}
@@ -76,9 +68,7 @@
                   ></div></td
                 >
                 <td class="text-sm"
-                  >{fault.earlier} of {fault.earlierOf}, then {fault.later} of {fault.laterOf}: {trend(
-                    fault,
-                  )}</td
+                  >{fault.earlier} of {fault.earlierOf}, then {fault.later} of {fault.laterOf}</td
                 >
               </tr>
             {/each}

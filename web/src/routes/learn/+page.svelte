@@ -34,18 +34,19 @@
 {:else}
   {@const view = found.data}
   <section class="sheet mb-4 border-l-8 p-4" style:border-left-color="var(--bronze)" aria-labelledby="show">
-    <h2 id="show" class="text-xl">Worth a demonstration this week</h2>
-    <ol class="mt-1 list-decimal pl-6 text-lg">
-      {#each view.demonstrate as fault (`${fault.kind} ${fault.stage} ${fault.zone}`)}
-        <li>
-          {fault.name}, {stageName(fault.stage).toLowerCase()}{fault.zone ? `, ${fault.zone}` : ''}:
-          <span class="number">{fault.students} of {view.students}</span> students, {fault.coupons} of {fault.ofCoupons}
-          coupons in {view.recentDays} days
-        </li>
-      {:else}<li class="list-none text-(--soft)">
-          Nothing was rejected in the last {view.recentDays} days.
-        </li>{/each}
-    </ol>
+    <h2 id="show" class="eyebrow">Demonstration of the week</h2>
+    {#each view.demonstrate as fault, index (`${fault.kind} ${fault.stage} ${fault.zone}`)}
+      <p class={index === 0 ? 'text-2xl' : 'mt-1 text-lg'}>
+        {#if index === 1}Then{/if}
+        <b class:font-normal={index > 0}
+          >{fault.name}, {stageName(fault.stage).toLowerCase()}{fault.zone ? `, ${fault.zone}` : ''}</b
+        >: <span class="number">{fault.students} of {view.students}</span> students,
+        <span class="number">{fault.coupons} of {fault.ofCoupons}</span>
+        coupons in {view.recentDays} days
+      </p>
+    {:else}<p class="text-lg text-(--soft)">
+        Nothing was rejected in the last {view.recentDays} days.
+      </p>{/each}
   </section>
   <section class="sheet p-4" aria-labelledby="weeks">
     <h2 id="weeks" class="text-xl">The last {Math.round(view.days / 7)} weeks</h2>
