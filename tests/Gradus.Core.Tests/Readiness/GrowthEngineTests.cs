@@ -57,6 +57,39 @@ public class GrowthEngineTests
         Assert.True(after.Mean.Value > Mean(Plate, [], 0)); // what was learned is not all gone
     }
 
+    /// <summary>Both by themselves: what was practised is forgotten, and what is known becomes less sure.</summary>
+    [Fact]
+    public void Two_years_off_tell_by_what_is_forgotten_and_by_what_is_no_longer_known()
+    {
+        List<CouponEvidence> coupons = [.. Enumerable.Range(0, 30).Select(index => Coupon(index * 2, Plate, name => name != "cap" || index % 4 > 0))];
+        ChanceBand After(int days, ReadinessConstants constants) => GrowthEngine.Evaluate(Asked(Plate), coupons, 58 + days, constants).Whole;
+        static double Width(ChanceBand band) => band.Upper.Value - band.Lower.Value;
+        var sure = ReadinessConstants.Defaults with { WanderPerDay = 0 };
+        Assert.True(After(730, sure).Mean.Value < After(0, sure).Mean.Value - 0.2);
+        var neverForgets = ReadinessConstants.Defaults with { ForgetDays = 90_000 };
+        Assert.Equal(After(0, neverForgets).Mean.Value, After(730, neverForgets).Mean.Value, 0.03);
+        Assert.True(Width(After(730, neverForgets)) > Width(After(730, neverForgets with { WanderPerDay = 0 })) + 0.03);
+    }
+
+    /// <summary>Four of four is what somebody who never fails shows as well (common sense; the Jeffreys interval of 4 of 4 ends at 1).</summary>
+    [Fact]
+    public void A_few_clean_coupons_do_not_rule_out_that_nearly_all_come_clean()
+    {
+        var four = Evaluate(Plate, [.. Enumerable.Range(0, 4).Select(day => Coupon(day, Plate, _ => true))], 4).Whole;
+        Assert.True(four.Upper.Value > 0.995);
+        Assert.True(four.Lower.Value < 0.7);
+    }
+
+    /// <summary>Whoever is coached has it easier: to come clean proves less, and to fail all the same proves more.</summary>
+    [Fact]
+    public void Were_it_known_how_much_help_helps_a_coached_failure_would_weigh_more_than_one_alone()
+    {
+        var known = ReadinessConstants.Defaults with { AidSpread = 0 };
+        double After(bool clean, bool aided) => GrowthEngine.Evaluate(Asked(Plate), [Coupon(0, Plate, _ => clean, aided)], 0, known).Whole.Mean.Value;
+        Assert.True(After(true, true) < After(true, false) - 0.01);
+        Assert.True(After(false, true) < After(false, false));
+    }
+
     [Fact]
     public void Five_thousand_coupons_are_judged()
     {

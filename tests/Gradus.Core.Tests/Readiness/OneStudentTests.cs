@@ -272,6 +272,11 @@ public class OneStudentTests
         Assert.Equal(Evaluate(Asked, [], 10).Passing.Mean.Value, With(0), 0.002);
         Assert.Equal(Evaluate(Asked, [], 10, new TestHistory(earlier, [Sitting(9, true)])).Passing.Mean.Value, With(1), 1e-12);
         Assert.True(With(1) > With(0.8) && With(0.8) > With(0.3) && With(0.3) > With(0));
+
+        // Of the inside as well; the mean of a Beta distribution is the share of its first number (any handbook of statistics).
+        var state = ReadinessState.New(ReadinessConstants.Defaults);
+        state.Fold(earlier, Sitting(9, true) with { Trust = 0.3 });
+        Assert.Equal(9.3 / 10.3, state.Inside(earlier).Mean.Value, 1e-12);
     }
 
     [Fact]
