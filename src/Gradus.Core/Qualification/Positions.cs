@@ -29,8 +29,8 @@ public static class Positions
     /// <summary>Every order in which lists of positions are given.</summary>
     private static readonly string[] Order = ["F", "H", "V", "OH", "PA", "PB", "PC", "PD", "PE", "PF", "PG", "PH", "PJ", "H-L045", "J-L045"];
 
-    /// <summary>The codes that have a table.</summary>
-    public static IReadOnlyList<string> Codes { get; } = [.. Data.Codes.Select(table => table.Code)];
+    /// <summary>The codes whose ranges are told test by test; more are known to <see cref="Covering"/>.</summary>
+    public static IReadOnlyList<string> Codes { get; } = [.. Data.Codes.Select(table => table.Code).Where(Ranges.ByCode.ContainsKey)];
 
     /// <summary>The table of a code; null when there is none.</summary>
     public static PositionTable? Of(string code) => Data.Codes.FirstOrDefault(table => table.Code == code);

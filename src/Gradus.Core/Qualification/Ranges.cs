@@ -17,7 +17,7 @@ public sealed record RangeMm(double Min, double? Max)
     /// <summary>True when a length lies in it; a hair over an end, as unit conversion leaves it, still does.</summary>
     public bool Holds(double mm) => mm >= Min - SlackMm && (Max is null || mm <= Max + SlackMm);
 
-    private const double SlackMm = 1e-6;
+    internal const double SlackMm = 1e-6;
 }
 
 /// <summary>A passed test by its essential variables. Lengths in mm.</summary>

@@ -26,6 +26,7 @@ public static class Endpoints
         calc.MapPost("/judge/bend", JudgeBend).Validated<BendRequest>().Produces<TestVerdictAnswer>();
         calc.MapPost("/judge/radiograph", JudgeRadiograph).Validated<RadiographRequest>().Produces<TestVerdictAnswer>();
         calc.MapPost("/qualifies", Qualifies.Answer).Validated<QualifiesRequest>().Produces<Qualified>();
+        calc.MapPost("/covered", Covered.Answer).Validated<CoveredRequest>().Produces<CoverAnswer>();
         calc.MapGet("/pipe-sizes/{nps}/{schedule}", Size).Produces<PipeSizeAnswer>().ProducesProblem(StatusCodes.Status404NotFound);
         calc.MapGet("/pipe-sizes/{inches}/{parts}/{schedule}", (string inches, string parts, string schedule) => Size($"{inches}/{parts}", schedule))
             .ExcludeFromDescription(); // NPS 1-1/2 written with its slash as it is

@@ -1172,6 +1172,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/covered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CoveredRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CoverAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pipe-sizes/{nps}/{schedule}": {
         parameters: {
             query?: never;
@@ -6470,6 +6527,7 @@ export interface components {
             chanceWorse: number;
             few: boolean;
         };
+        Backed: unknown;
         /** @description The backing. Sizes of a strip in mm; the overhang is at each end. */
         Backing: {
             kind: components["schemas"]["BackingKind"];
@@ -7211,6 +7269,26 @@ export interface components {
             boothId: null | string;
             asks: components["schemas"]["Ask"][];
         };
+        /** @description Whether a weld is covered. */
+        CoverAnswer: {
+            covered: boolean;
+            /** @description The coupons that cover it, by index; empty when it is not covered. */
+            by: number[];
+            /** @description When it is covered what the coupon gives for each variable; else each variable that the nearest one fails. */
+            why: components["schemas"]["CoverReason"][];
+        };
+        /** @description What a passed coupon gives for one variable of a weld that is asked for. */
+        CoverReason: {
+            /** @description The field of the question. */
+            variable: string;
+            /** @description What is asked; null when it is left open and must be covered at every value. */
+            asked: null | string;
+            /** @description What the coupon gives, in words. */
+            qualified: string;
+            /** @description Where it stands; written from memory, with how sure that is in per cent. */
+            clause: string;
+            fromMemory: boolean;
+        };
         /** @enum {string} */
         CoverageAim: "fewest" | "cheapest";
         /** @description The tests to take. */
@@ -7233,10 +7311,72 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description The weld that is asked for. Of the first nine what is null must be covered at every value. */
+        CoveredAsk: {
+            product: null | components["schemas"]["Product"];
+            weld: null | components["schemas"]["WeldKind"];
+            position: null | string;
+            /** Format: double */
+            thicknessMm: null | number;
+            /** Format: double */
+            outsideDiameterMm: null | number;
+            backing: null | components["schemas"]["Backed"];
+            process: null | string;
+            /** Format: int32 */
+            fNumber: null | number;
+            progression: null | components["schemas"]["Progression"];
+            /** Format: int32 */
+            pNumber?: null | number;
+            fillerGroup?: unknown;
+            covering?: null | string;
+            joint?: null | components["schemas"]["PipeJoint"];
+            rotated?: null | boolean;
+            /** Format: int32 */
+            layers?: null | number;
+        };
+        /** @description Passed coupons, the code to read them by, and the weld that is asked for. */
+        CoveredRequest: {
+            code: null | string;
+            tests: null | components["schemas"]["CoveringTest"][];
+            asks: null | components["schemas"]["CoveredAsk"];
+        };
         /** @description A weld of the job that is covered, by which tests together. */
         CoveredWeld: {
             weld: string;
             by: string[];
+        };
+        /** @description A passed coupon, one record for each process and filler. Positions by AWS A3.0 or ISO 6947; lengths in mm. */
+        CoveringTest: {
+            product: null | components["schemas"]["Product"];
+            weld: null | components["schemas"]["WeldKind"];
+            position: null | string;
+            /**
+             * Format: double
+             * @description Of plate or wall; by ASME IX and ISO 9606-1 of the deposit of this process.
+             */
+            thicknessMm: null | number;
+            /** Format: double */
+            outsideDiameterMm: null | number;
+            backing: null | components["schemas"]["Backed"];
+            process: null | string;
+            /** Format: int32 */
+            fNumber: null | number;
+            progression: null | components["schemas"]["Progression"];
+            /** Format: int32 */
+            layers?: null | number;
+            /** Format: int32 */
+            pNumber?: null | number;
+            /** @description By API 1104 1 to 9, by ISO 9606-1 FM1 to FM6. */
+            fillerGroup?: unknown;
+            covering?: null | string;
+            /** @description Names the coupon; processes of a combined one share it. */
+            coupon?: null | string;
+            testedBy?: null | components["schemas"]["TestedBy"];
+            /** Format: int32 */
+            monthsSinceProcessUsed?: null | number;
+            /** @description API 1104: single, or multiple for one of the two coupons that qualify for nearly all. */
+            scope?: null | string;
+            joint?: null | components["schemas"]["PipeJoint"];
         };
         /** @description One bar and the lengths cut from it, in order; what is left of it. */
         CutBar: {
@@ -8956,6 +9096,8 @@ export interface components {
             /** @description True when its file is gone: sent again under the same id, it is kept again. */
             missing: boolean;
         };
+        /** @enum {string} */
+        PipeJoint: "butt" | "branch";
         /** @description A pipe size by name. */
         PipeReference: {
             nps: string;
@@ -10514,6 +10656,8 @@ export interface components {
             /** @description Its versions, newest first; empty for a preview. */
             history: components["schemas"]["VersionRow"][];
         };
+        /** @enum {string} */
+        TestedBy: "bends" | "film";
         /** @description A limit that holds up to a thickness: `base + perThickness·t`, in mm. */
         ThicknessStep: {
             /** Format: double */
