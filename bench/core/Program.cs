@@ -88,6 +88,24 @@ public class CoreBench
     [
         .. Enumerable.Range(0, 20).Select(size => new MeasuredFinding(DiscontinuityKind.Undercut, Stage.Cap, DepthMm: size / 20.0)),
     ];
+    private static readonly PassedCoupon[] Coupons =
+    [
+        .. Enumerable
+            .Range(0, 10)
+            .Select(size => new PassedCoupon(
+                Product.Pipe,
+                WeldKind.Groove,
+                size % 2 == 0 ? "6G" : "5G",
+                3 + size,
+                20 + (30 * size),
+                Backed.None,
+                "SMAW",
+                4,
+                Progression.Uphill,
+                1 + (size / 2)
+            )),
+    ];
+    private static readonly AskedWeld Asked = new(null, null, "V", null, null, null, "SMAW", null, null);
     private static readonly IReadOnlyList<PassedTest> Split = TestQualification.PassesOf(TestLibrary.Shipped["R4"], "asme-ix");
 
     /// <summary>The largest plan of the library: 1 in plate overhead.</summary>
@@ -108,6 +126,10 @@ public class CoreBench
 
     [Benchmark]
     public Qualified Qualifies() => Qualifier.Combine(Positions.Of("asme-ix")!, Split);
+
+    /// <summary>Every thickness and diameter of a weld by ten coupons: bar 2 ms.</summary>
+    [Benchmark]
+    public CoverAnswer Covered() => Covering.Of(CoveringRules.ByCode["asme-ix"], Coupons, Asked);
 
     [Benchmark]
     public CouponBudget Budget() => CouponBudget.Of(Heavy);

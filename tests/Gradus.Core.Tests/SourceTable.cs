@@ -62,23 +62,12 @@ public static class Sources
             yield return value;
         }
 
-        foreach (var code in Positions.Codes)
+        foreach (var (code, rules) in CoveringRules.ByCode)
         {
-            var (table, rules) = (Positions.Of(code)!, Ranges.ByCode[code]);
-            yield return new("Qualification", $"{code}: positions", $"{table.Rules.Count} rows", table.Source, table.FromMemory);
-            foreach (var rule in rules.Thickness)
+            foreach (var value in OfCode(code, rules))
             {
-                yield return new("Qualification", $"{code}: thickness{Narrowed(rule)}", Range(rule), rule.Source, rule.FromMemory);
+                yield return value;
             }
-
-            foreach (var rule in rules.Diameter)
-            {
-                yield return new("Qualification", $"{code}: outside diameter{Narrowed(rule)}", Range(rule), rule.Source, rule.FromMemory);
-            }
-
-            yield return new("Qualification", $"{code}: fillers", Fillers(rules), rules.FillerSource, true);
-            yield return new("Qualification", $"{code}: continuity", rules.Continuity.Rule, rules.Continuity.Source, rules.Continuity.FromMemory);
-            yield return new("Qualification", $"{code}: retest", rules.Retest.Rule, rules.Retest.Source, rules.Retest.FromMemory);
         }
 
         foreach (var tolerance in TestLibrary.Shipped.Values.SelectMany(test => test.FitUp.Tolerances))
@@ -186,28 +175,105 @@ public static class Sources
         }
     }
 
-    private static string Narrowed(RangeRule rule) =>
+    private static IEnumerable<SourcedValue> OfCode(string code, CoveringRules rules)
+    {
+        var table = Positions.Of(rules.Positions)!;
+        yield return new("Qualification", $"{code}: positions", $"{table.Rules.Count} rows", table.Source, table.FromMemory);
+        foreach (var row in rules.Thickness)
+        {
+            yield return new("Qualification", $"{code}: thickness{Narrowed(row)}", Range(row), Sure(row.Source, row.Confidence), true);
+        }
+
+        foreach (var row in rules.Diameter)
+        {
+            yield return new("Qualification", $"{code}: outside diameter{Narrowed(row)}", Range(row), Sure(row.Source, row.Confidence), true);
+        }
+
+        foreach (var reach in rules.PlatesPipe)
+        {
+            var how = $"from {Text(reach.FromMm)} mm{(reach.Rotated ? ", rotated" : "")}{(reach.NeedsBacking ? ", with backing" : "")}";
+            yield return new("Qualification", $"{code}: pipe by a plate test", how, Sure(reach.Source, reach.Confidence), true);
+        }
+
+        foreach (var (tested, covers) in rules.Backing)
+        {
+            var what = $"{code}: backing, tested {Words(tested.ToString())}";
+            yield return new(
+                "Qualification",
+                what,
+                string.Join(", ", covers.Select(one => Words(one.ToString()))),
+                Sure(rules.BackingSource, rules.BackingConfidence),
+                true
+            );
+        }
+
+        yield return new("Qualification", $"{code}: F-numbers", Fillers(rules), Sure(rules.FillerSource, rules.FillerConfidence), true);
+        if (rules.Groups is { } groups)
+        {
+            var text = string.Join("; ", groups.Select(one => $"{one.Key}: {string.Join(' ', one.Value)}"));
+            yield return new("Qualification", $"{code}: filler groups", text, Sure(rules.GroupSource!, rules.GroupConfidence), true);
+        }
+
+        yield return new("Qualification", $"{code}: processes", Processes(rules), Sure(rules.ProcessSource, rules.ProcessConfidence), true);
+        yield return new("Qualification", $"{code}: base metal", Metals(rules), Sure(rules.MetalSource, rules.MetalConfidence), true);
+        yield return new(
+            "Qualification",
+            $"{code}: film",
+            $"not {string.Join(", ", rules.NoFilm.DefaultIfEmpty("for fillets"))}",
+            Sure(rules.FilmSource, rules.FilmConfidence),
+            true
+        );
+        yield return new("Qualification", $"{code}: lapses", $"{rules.LapseMonths} months", Sure(rules.LapseSource, rules.LapseConfidence), true);
+        if (Ranges.ByCode.TryGetValue(code, out var keeping))
+        {
+            yield return new(
+                "Qualification",
+                $"{code}: continuity",
+                keeping.Continuity.Rule,
+                keeping.Continuity.Source,
+                keeping.Continuity.FromMemory
+            );
+            yield return new("Qualification", $"{code}: retest", keeping.Retest.Rule, keeping.Retest.Source, keeping.Retest.FromMemory);
+        }
+    }
+
+    private static string Sure(string source, int confidence) => $"{source}; {confidence} %";
+
+    private static string Narrowed(CoverRow row) =>
         string.Concat(
-            rule.Weld is { } weld ? $", {Words(weld.ToString())}" : "",
-            rule.Product is { } product ? $", {Words(product.ToString())}" : "",
-            rule.ThicknessFromMm is { } from ? $", from {Text(from)} mm" : "",
-            rule.ThicknessBelowMm is { } below ? $", under {Text(below)} mm" : "",
-            rule.DiameterToMm is { } to ? $", to {Text(to)} mm" : "",
-            rule.DiameterBelowMm is { } under ? $", under {Text(under)} mm" : "",
-            rule.LeastLayers is { } layers ? $", {layers} layers or more" : ""
+            row.Weld is { } weld ? $", {Words(weld.ToString())}" : "",
+            row.Product is { } product ? $", {Words(product.ToString())}" : "",
+            row.Position is { } position ? $", {position}" : "",
+            row.Process is { } process ? $", {process}" : "",
+            row.ThicknessFromMm is { } from ? $", from {Text(from)} mm" : "",
+            row.ThicknessToMm is { } until ? $", to {Text(until)} mm" : "",
+            row.ThicknessBelowMm is { } below ? $", under {Text(below)} mm" : "",
+            row.DiameterFromMm is { } over ? $", OD from {Text(over)} mm" : "",
+            row.DiameterToMm is { } to ? $", OD to {Text(to)} mm" : "",
+            row.DiameterBelowMm is { } under ? $", OD under {Text(under)} mm" : "",
+            row.LeastLayers is { } layers ? $", {layers} layers or more" : ""
         );
 
-    private static string Range(RangeRule rule) => $"{End(rule.Min)} to {(rule.Max is null ? "unlimited" : End(rule.Max))}";
+    private static string Range(CoverRow row) => $"{End(row.Min)} to {(row.Max is null ? "unlimited" : End(row.Max))}";
 
-    private static string End(RangeEnd end) =>
+    private static string End(CoverEnd end) =>
         end.Per == 0 ? $"{Text(Math.Max(end.Base, end.AtLeast))} mm"
         : end.AtLeast > 0 ? $"{Text(end.Per)} x, at least {Text(end.AtLeast)} mm"
+        : end.AtMost is { } most ? $"{Text(end.Per)} x, at most {Text(most)} mm"
         : $"{Text(end.Per)} x what was tested";
 
-    private static string Fillers(CodeRules rules) =>
-        rules.FillersCoverDownTo.Count == 0
-            ? "each by itself"
-            : $"F{rules.FillersCoverDownTo[0]} to F{rules.FillersCoverDownTo[^1]} cover those below; others themselves";
+    private static string Fillers(CoveringRules rules)
+    {
+        var tables = rules.Fillers.SelectMany(table => table.Value.Select(one => $"F{one.Key}: {string.Join(' ', one.Value)}"));
+        var sets = (rules.FillerSets ?? []).Select(set => $"any of {string.Join(' ', set)}");
+        return string.Join("; ", tables.Concat(sets).DefaultIfEmpty("no variable"));
+    }
+
+    private static string Processes(CoveringRules rules) =>
+        string.Join("; ", rules.ProcessCovers.Select(one => $"{one.Key} also {string.Join(' ', one.Value)}").DefaultIfEmpty("each by itself"));
+
+    private static string Metals(CoveringRules rules) =>
+        string.Join("; ", rules.PGroups.Select(group => $"P-{string.Join(' ', group)}").DefaultIfEmpty("no variable"));
 
     private static string Words(string name) =>
         string.Concat(name.Select((letter, at) => char.IsUpper(letter) && at > 0 ? $" {char.ToLowerInvariant(letter)}" : $"{letter}"))

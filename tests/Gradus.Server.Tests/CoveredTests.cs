@@ -55,6 +55,71 @@ public sealed class CoveredTests(CoveredTests.Running running) : IClassFixture<C
         Assert.True(why.GetProperty("fromMemory").GetBoolean());
     }
 
+    /// <summary>API 1104 6.2.2 (wall 4.8 to 19.1 mm, OD 60.3 to 323.9 mm) and AWS D1.6 read as D1.1; from memory, 90 and 70 %.</summary>
+    [Theory]
+    [InlineData("api-1104", 3, "F,H,V,OH", 4.7752, 19.05, 60.3, 323.9)]
+    [InlineData("aws-d1.6", 5, "F,H,V,OH", 3.175, 14.22, 114.3, null)]
+    public async Task A_pipe_test_is_read_by_the_codes_that_came_later(
+        string code,
+        int fNumber,
+        string positions,
+        double thinnest,
+        double? thickest,
+        double smallest,
+        double? largest
+    )
+    {
+        object test = new
+        {
+            product = "pipe",
+            weld = "groove",
+            position = "6G",
+            thicknessMm = 7.11,
+            outsideDiameterMm = 168.3,
+            backing = false,
+            process = "SMAW",
+            fNumber,
+            progression = "uphill",
+            layers = 4,
+        };
+        var answer = await running.Client.PostAsJsonAsync("/api/qualifies", new { code, tests = new[] { test } });
+        Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+        var qualified = await answer.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(positions, string.Join(',', qualified.GetProperty("pipeGroove").EnumerateArray().Select(one => one.GetString())));
+        double? End(string range, string end) =>
+            qualified.GetProperty(range).GetProperty(end) is { ValueKind: JsonValueKind.Number } value ? Math.Round(value.GetDouble(), 4) : null;
+        Assert.Equal((thinnest, thickest), (End("thicknessMm", "min"), End("thicknessMm", "max")));
+        Assert.Equal((smallest, largest), (End("outsideDiameterMm", "min"), End("outsideDiameterMm", "max")));
+        Assert.Equal(JsonValueKind.Null, qualified.GetProperty("sets").ValueKind);
+    }
+
+    [Fact]
+    public async Task Several_tests_are_answered_with_their_sets()
+    {
+        object Test(string position, bool backing, double thicknessMm) =>
+            new
+            {
+                product = "plate",
+                weld = "groove",
+                position,
+                thicknessMm,
+                backing,
+                process = "SMAW",
+                fNumber = 4,
+                progression = "uphill",
+            };
+        async Task<JsonElement> Of(params object[] tests) =>
+            await (await running.Client.PostAsJsonAsync("/api/qualifies", new { code = "aws-d1.1", tests })).Content.ReadFromJsonAsync<JsonElement>();
+        var mixed = await Of(Test("3G", false, 9.525), Test("4G", true, 9.525));
+        Assert.Equal(2, mixed.GetProperty("sets").GetArrayLength());
+        Assert.Equal(0, mixed.GetProperty("plateGroove").GetArrayLength());
+        Assert.Equal(JsonValueKind.Null, mixed.GetProperty("thicknessMm").ValueKind);
+        Assert.False(mixed.GetProperty("withoutBacking").GetBoolean());
+        var alike = await Of(Test("3G", true, 9.525), Test("4G", true, 9.525));
+        Assert.Equal(["F", "H", "V", "OH"], alike.GetProperty("plateGroove").EnumerateArray().Select(one => one.GetString()));
+        Assert.Equal(19.05, alike.GetProperty("thicknessMm").GetProperty("max").GetDouble(), 6);
+    }
+
     [Theory]
     [InlineData("code", "\"x\"", "code")]
     [InlineData("tests", "[]", "tests")]

@@ -36,6 +36,7 @@ public sealed class FoldersTests
         "/api/calc/",
         "/api/judge/",
         "/api/qualifies",
+        "/api/covered",
         "/api/causes",
         "/api/coverage",
         "/api/readiness/",

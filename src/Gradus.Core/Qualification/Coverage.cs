@@ -31,10 +31,7 @@ public sealed record CandidateTest(string Id, double Cost, IReadOnlyList<PassedT
 /// <summary>Compares what a job asks for with what tests qualify.</summary>
 public static class Coverage
 {
-    /// <summary>The most tests that are needed together for one weld: the position tables combine up to three.</summary>
-    public const int MostTogether = 3;
-
-    /// <summary>The essential variables of a weld that some tests, combined, do not reach; empty when they cover it.</summary>
+    /// <summary>The essential variables of a weld that the nearest of some tests does not reach; empty when one covers it. Nothing is taken from one test and the rest from another.</summary>
     public static IReadOnlyList<Shortfall> Missing(PositionTable table, JobWeld weld, IReadOnlyList<PassedTest> tests)
     {
         var own = tests.Where(test => test.Process == weld.Process).ToList();
@@ -46,7 +43,12 @@ public static class Coverage
             ];
         }
 
-        var qualified = Qualifier.Combine(table, own);
+        return own.Select(test => Missing(table, weld, test)).MinBy(gaps => gaps.Count)!;
+    }
+
+    private static List<Shortfall> Missing(PositionTable table, JobWeld weld, PassedTest test)
+    {
+        var qualified = Qualifier.Combine(table, [test]);
         var positions =
             weld.Weld == WeldKind.Fillet ? qualified.Fillet
             : weld.Product == Product.Pipe ? qualified.PipeGroove
@@ -82,49 +84,14 @@ public static class Coverage
         return [.. all.Where(one => one.Short && !(backing && one.What.Variable == "fNumber")).Select(one => one.What)];
     }
 
-    /// <summary>
-    /// The smallest sets of tests, of up to <see cref="MostTogether"/>, that cover a weld together; no set holds another. Lists of indices
-    /// into the candidates.
-    /// </summary>
-    public static IReadOnlyList<IReadOnlyList<int>> Bundles(PositionTable table, JobWeld weld, IReadOnlyList<CandidateTest> candidates)
-    {
-        // Each half or process of a test stands on its own variables, so that what two of them reach is never mixed into one claim: a test
-        // that is thinner, smaller, backed or run the other way can be no part of the answer.
-        (PassedTest Pass, int Test)[] useful =
+    /// <summary>The tests of which each covers a weld: indices into the candidates. No code makes two tests more than their union but for what it names.</summary>
+    public static IReadOnlyList<IReadOnlyList<int>> Bundles(PositionTable table, JobWeld weld, IReadOnlyList<CandidateTest> candidates) =>
         [
             .. candidates
-                .SelectMany((candidate, index) => candidate.Passes.Select(pass => (Pass: pass, Test: index)))
-                .Where(one =>
-                    Missing(table, weld, [one.Pass])
-                        .All(gap => gap.Variable == "position" || (gap.Variable == "progression" && !Positions.HasProgression(one.Pass.Position)))
-                ),
+                .Index()
+                .Where(one => one.Item.Passes.Any(pass => Missing(table, weld, [pass]).Count == 0))
+                .Select(one => (IReadOnlyList<int>)[one.Index]),
         ];
-        var found = new List<IReadOnlyList<int>>();
-        for (var size = 1; size <= MostTogether; size++)
-        {
-            foreach (var set in Choose([.. Enumerable.Range(0, useful.Length)], size))
-            {
-                int[] tests = [.. set.Select(index => useful[index].Test).Distinct()];
-                if (
-                    !found.Any(smaller => smaller.All(tests.Contains))
-                    && Missing(table, weld, [.. set.Select(index => useful[index].Pass)]).Count == 0
-                )
-                {
-                    found.Add(tests);
-                }
-            }
-        }
-
-        return found;
-    }
-
-    private static IEnumerable<int[]> Choose(int[] from, int size) =>
-        size == 0
-            ?
-            [
-                [],
-            ]
-            : from.SelectMany((first, index) => Choose(from[(index + 1)..], size - 1).Select(rest => (int[])[first, .. rest]));
 
     private static bool Holds(RangeMm? range, double mm) => range?.Holds(mm) ?? false;
 

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 
 namespace Gradus.Core.Qualification;
@@ -40,7 +41,10 @@ public static class Covering
         List<Fact>? gives = null;
         foreach (var weld in Every(rules, asked))
         {
-            var holding = sets.Where(set => Facts(rules, set, weld).All(fact => fact.Holds)).ToList();
+            // What cannot hold is left out before its words are made; of a weld without open sizes one set is enough.
+            var holding = sets.Where(set => MayHold(set, weld) && Facts(rules, set, weld).TrueForAll(fact => fact.Holds))
+                .Take(IsOpen(weld) ? sets.Count : 1)
+                .ToList();
             if (Uncovered(holding, weld) is { } left)
             {
                 return new CoverAnswer(false, [], Failing(rules, coupons, sets, asked, left));
@@ -104,6 +108,12 @@ public static class Covering
 
         return null;
     }
+
+    private static bool MayHold(QualifiedSet set, AskedWeld weld) =>
+        set.Weld == weld.Weld
+        && set.Processes.Contains(weld.Process!)
+        && (weld.ThicknessMm is not { } thickness || set.ThicknessMm.Holds(thickness))
+        && Reaching(set, weld).Any(reach => weld.OutsideDiameterMm is not { } outside || reach.DiameterMm?.Holds(outside) == true);
 
     private static IEnumerable<Reach> Reaching(QualifiedSet set, AskedWeld weld) =>
         set.Reaches.Where(reach =>
@@ -304,6 +314,24 @@ public static class Covering
         }
     }
 
+    /// <summary>The F-numbers that a set covers, with backing or without; that of the coupon itself where the code does not go by them.</summary>
+    internal static IReadOnlyList<int> FNumbersOf(CoveringRules rules, QualifiedSet set, bool backed)
+    {
+        if (TableOf(rules, set.Coupon.Process) is not { } table)
+        {
+            return set.Coupon.FNumber is { } own ? [own] : [];
+        }
+
+        return
+        [
+            .. Covers(rules, table, set.Coupon, set.Weld)
+                .Where(one => !one.EndsWith(backed ? 'o' : 'b'))
+                .Select(one => int.Parse(one.TrimEnd('b', 'o'), CultureInfo.InvariantCulture))
+                .Distinct()
+                .Order(),
+        ];
+    }
+
     // API's groups go by classification: F3 is in 1 or 2, which cover each other, and F4 in 3.
     private static string? GroupOf(CoveringRules rules, string? given, string process, int? fNumber) =>
         given
@@ -360,7 +388,10 @@ public static class Covering
 
     private static IEnumerable<int> Range(int from, int to) => Enumerable.Range(from, to - from + 1);
 
-    private static string Name(Enum? value) => value is null ? "" : System.Text.Json.JsonNamingPolicy.CamelCase.ConvertName(value.ToString());
+    private static readonly ConcurrentDictionary<Enum, string> Names = new();
+
+    private static string Name(Enum? value) =>
+        value is null ? "" : Names.GetOrAdd(value, one => System.Text.Json.JsonNamingPolicy.CamelCase.ConvertName(one.ToString()));
 
     private static string Listed(IEnumerable<string> items) => string.Join(", ", items) is { Length: > 0 } text ? text : "none";
 

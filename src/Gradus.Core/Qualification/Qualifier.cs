@@ -1,10 +1,11 @@
 namespace Gradus.Core.Qualification;
 
-/// <summary>What passed tests qualify together.</summary>
-/// <param name="ThicknessMm">What every one of the tests covers; null when they have nothing in common.</param>
-/// <param name="OutsideDiameterMm">As thickness.</param>
-/// <param name="FNumbers">With backing where the tests say so; see <paramref name="FNumbersWithoutBacking"/>.</param>
-/// <param name="FNumbersWithoutBacking">The F-numbers that hold without backing: those of the tests made without it.</param>
+/// <summary>What passed tests qualify: of several the union of their sets, as far as it can be said in one.</summary>
+/// <param name="ThicknessMm">Null when there is no one range.</param>
+/// <param name="OutsideDiameterMm">Of pipe; null when there is none, or no one range.</param>
+/// <param name="FNumbers">With backing; see <paramref name="FNumbersWithoutBacking"/>.</param>
+/// <param name="FNumbersWithoutBacking">The F-numbers that hold without backing.</param>
+/// <param name="Sets">Of several tests what each gives, alike ones once. A weld must lie within one of them. Null for one test.</param>
 public sealed record Qualified(
     IReadOnlyList<string> PlateGroove,
     IReadOnlyList<string> PipeGroove,
@@ -17,46 +18,118 @@ public sealed record Qualified(
     IReadOnlyList<int> FNumbersWithoutBacking,
     IReadOnlyList<Progression> Progressions,
     string Source,
-    bool FromMemory
+    bool FromMemory,
+    IReadOnlyList<Qualified>? Sets = null
 );
 
-/// <summary>Works out what passed tests of one process qualify.</summary>
+/// <summary>Tells what passed tests of one process qualify.</summary>
 public static class Qualifier
 {
     /// <summary>
-    /// Positions add up, and some add up to more than their sum (2G with 5G is all). Thickness and diameter are those that every test
-    /// covers, so that no position is claimed for a size that its own test does not reach. Backing and progression qualify themselves.
+    /// Each test keeps its own set, and one more never takes anything away. The fields unite where the sets are alike but for one variable (positions with
+    /// their progression, thickness, diameter, backing, filler); where they differ in more, they are empty or null, and the sets tell.
     /// </summary>
     /// <param name="tests">At least one; all of one process, in positions that the table has.</param>
     public static Qualified Combine(PositionTable table, IReadOnlyList<PassedTest> tests)
     {
-        bool Tested(PositionRule rule, string position) =>
-            tests.Any(test =>
-                test.Product == rule.Product
-                && test.Weld == rule.Weld
-                && Positions.NameIn(table, test.Product, test.Position, test.Progression) == position
-            );
-        var rules = table.Rules.Where(rule => rule.Positions.All(position => Tested(rule, position))).ToList();
+        var sets = tests.Select(test => Of(table, test)).DistinctBy(Key).ToList();
+        if (sets.Count == 1)
+        {
+            return tests.Count == 1 ? sets[0] : sets[0] with { Sets = sets };
+        }
+
+        var differing = Variables.Count(variable => sets.Select(variable).Distinct(StringComparer.Ordinal).Count() > 1);
+        return differing > 1 ? Nothing(table, sets) : United(table, sets);
+    }
+
+    private static Qualified Of(PositionTable table, PassedTest test)
+    {
+        var rules = CoveringRules.ByCode[table.Code];
+        var sets = Covering.Sets(rules, [test.Coupon]);
+        var groove = sets.FirstOrDefault(set => set.Weld == WeldKind.Groove);
+        var fillet = sets.FirstOrDefault(set => set.Weld == WeldKind.Fillet);
+        var main = groove ?? fillet;
+
+        // Of a plate test that reaches more positions on larger pipe: what holds on all pipe that it reaches.
+        static Reach? OnPipe(QualifiedSet? set) =>
+            set?.Reaches.Where(reach => reach is { Product: Product.Pipe, Rotated: false }).MinBy(reach => reach.DiameterMm!.Min);
+        static IReadOnlyList<string> OnPlate(QualifiedSet? set) =>
+            set?.Reaches.FirstOrDefault(reach => reach.Product == Product.Plate)?.Positions ?? [];
         return new Qualified(
-            Positions.Sorted(rules.SelectMany(rule => rule.PlateGroove)),
-            Positions.Sorted(rules.SelectMany(rule => rule.PipeGroove)),
-            Positions.Sorted(rules.SelectMany(rule => rule.Fillet)),
-            tests.Select(test => Ranges.Thickness(table.Code, test)).Aggregate<RangeMm, RangeMm?>(new RangeMm(0, null), (all, one) => all?.And(one)),
-            tests.Select(test => Ranges.Diameter(table.Code, test)).Aggregate<RangeMm, RangeMm?>(new RangeMm(0, null), (all, one) => all?.And(one)),
-            WithBacking: true,
-            tests.Any(test => !test.Backing),
-            [.. tests.SelectMany(test => Ranges.FNumbers(table.Code, test)).Distinct().Order()],
-            [.. tests.Where(test => !test.Backing).Select(test => test.FNumber).Distinct().Order()],
-            [
-                .. tests
-                    .Where(test => Positions.HasProgression(test.Position))
-                    .Select(test => test.Progression)
-                    .Where(one => one != Progression.None)
-                    .Distinct()
-                    .Order(),
-            ],
+            OnPlate(groove),
+            OnPipe(groove)?.Positions ?? [],
+            Positions.Sorted(fillet?.Reaches.SelectMany(reach => reach.Positions) ?? []),
+            main?.ThicknessMm,
+            OnPipe(main)?.DiameterMm,
+            main?.Backings.Contains(Backed.Steel) == true,
+            main?.Backings.Contains(Backed.None) == true,
+            main is null ? [] : Covering.FNumbersOf(rules, main, backed: true),
+            main?.Backings.Contains(Backed.None) == true ? Covering.FNumbersOf(rules, main, backed: false) : [],
+            Positions.HasProgression(test.Position) && test.Progression != Progression.None ? [test.Progression] : [],
             table.Source,
             table.FromMemory
         );
+    }
+
+    private static string Text<T>(IEnumerable<T> items) => string.Join(' ', items);
+
+    // In position and progression a set is one thing: without a vertical weld there is no progression to differ in.
+    private static readonly Func<Qualified, string>[] Variables =
+    [
+        one => $"{Text(one.PlateGroove)}|{Text(one.PipeGroove)}|{Text(one.Fillet)}|{Text(one.Progressions)}",
+        one => $"{one.ThicknessMm}",
+        one => $"{one.OutsideDiameterMm}",
+        one => $"{one.WithBacking} {one.WithoutBacking}",
+        one => one.WithoutBacking ? $"{Text(one.FNumbers)}|{Text(one.FNumbersWithoutBacking)}" : Text(one.FNumbers),
+    ];
+
+    private static string Key(Qualified one) => string.Join(';', Variables.Select(variable => variable(one)));
+
+    private static Qualified United(PositionTable table, List<Qualified> sets) =>
+        new(
+            Positions.Sorted(sets.SelectMany(one => one.PlateGroove)),
+            Positions.Sorted(sets.SelectMany(one => one.PipeGroove)),
+            Positions.Sorted(sets.SelectMany(one => one.Fillet)),
+            United(sets.Select(one => one.ThicknessMm)),
+            United(sets.Select(one => one.OutsideDiameterMm)),
+            sets.Exists(one => one.WithBacking),
+            sets.Exists(one => one.WithoutBacking),
+            [.. sets.SelectMany(one => one.FNumbers).Distinct().Order()],
+            [.. sets.SelectMany(one => one.FNumbersWithoutBacking).Distinct().Order()],
+            [.. sets.SelectMany(one => one.Progressions).Distinct().Order()],
+            table.Source,
+            table.FromMemory,
+            sets
+        );
+
+    private static Qualified Nothing(PositionTable table, List<Qualified> sets) =>
+        new([], [], [], null, null, false, false, [], [], [], table.Source, table.FromMemory, sets);
+
+    // One range when they meet; null when there is a gap between them, or one of them is none.
+    private static RangeMm? United(IEnumerable<RangeMm?> ranges)
+    {
+        RangeMm? all = null;
+        foreach (var range in ranges.OrderBy(one => one?.Min ?? 0))
+        {
+            if (range is null)
+            {
+                return null;
+            }
+
+            if (all is null)
+            {
+                all = range;
+            }
+            else if (all.Max is { } max && range.Min > max + RangeMm.SlackMm)
+            {
+                return null;
+            }
+            else
+            {
+                all = all with { Max = all.Max is null || range.Max is null ? null : Math.Max(all.Max.Value, range.Max.Value) };
+            }
+        }
+
+        return all;
     }
 }

@@ -35,43 +35,11 @@ public sealed record PassedTest(
     int FNumber,
     Progression Progression,
     int? Layers
-);
-
-/// <summary>One end of a range: <c>base + per·x</c>, x the size that was tested, and never under <c>atLeast</c>; mm.</summary>
-public sealed record RangeEnd(double Base = 0, double Per = 0, double AtLeast = 0)
-{
-    internal double At(double tested) => Math.Max(AtLeast, Base + (Per * tested));
-}
-
-/// <summary>A range that a test of some size qualifies. The first rule of a list that holds for a test is the one that counts.</summary>
-/// <param name="Max">Null for unlimited.</param>
-public sealed record RangeRule(
-    RangeEnd Min,
-    RangeEnd? Max,
-    string Source,
-    bool FromMemory,
-    Product? Product = null,
-    WeldKind? Weld = null,
-    double? ThicknessFromMm = null,
-    double? ThicknessBelowMm = null,
-    double? DiameterToMm = null,
-    double? DiameterBelowMm = null,
-    int? LeastLayers = null
 )
 {
-    // A size converted from inches may miss a boundary by a hair.
-    private const double SlackMm = 1e-6;
-
-    internal bool Holds(PassedTest test) =>
-        (Product is null || Product == test.Product)
-        && (Weld is null || Weld == test.Weld)
-        && (ThicknessFromMm is null || test.ThicknessMm >= ThicknessFromMm - SlackMm)
-        && (ThicknessBelowMm is null || test.ThicknessMm < ThicknessBelowMm - SlackMm)
-        && (DiameterToMm is null || test.OutsideDiameterMm <= DiameterToMm + SlackMm)
-        && (DiameterBelowMm is null || test.OutsideDiameterMm < DiameterBelowMm - SlackMm)
-        && (LeastLayers is null || test.Layers >= LeastLayers);
-
-    internal RangeMm For(double tested) => new(Min.At(tested), Max?.At(tested));
+    /// <summary>The same as a coupon: backing is steel, and the metal plain.</summary>
+    internal PassedCoupon Coupon =>
+        new(Product, Weld, Position, ThicknessMm, OutsideDiameterMm, Backing ? Backed.Steel : Backed.None, Process, FNumber, Progression, Layers);
 }
 
 /// <summary>How long a qualification holds.</summary>
@@ -84,22 +52,10 @@ public sealed record ContinuityRule(int Months, IReadOnlyList<int> RenewalYears,
 /// <param name="AfterTrainingCoupons">Coupons after further training.</param>
 public sealed record RetestRule(int ImmediateCoupons, int AfterTrainingCoupons, string Rule, string Source, bool FromMemory);
 
-/// <summary>The ranges and rules of a code beside its table of positions.</summary>
-/// <param name="FillersCoverDownTo">The F-numbers of which each covers those below it as well; any other covers only itself.</param>
+/// <summary>What a code rules beside what a test covers.</summary>
 /// <param name="LeastThicknessMm">The thinnest test piece of the code.</param>
 /// <param name="ThicknessIs">Which thickness the code goes by.</param>
-public sealed record CodeRules(
-    string Code,
-    IReadOnlyList<RangeRule> Thickness,
-    IReadOnlyList<RangeRule> Diameter,
-    IReadOnlyList<int> FillersCoverDownTo,
-    string FillerSource,
-    string Process,
-    ContinuityRule Continuity,
-    RetestRule Retest,
-    string ThicknessIs,
-    double LeastThicknessMm
-);
+public sealed record CodeRules(string Code, ContinuityRule Continuity, RetestRule Retest, string ThicknessIs, double LeastThicknessMm);
 
 /// <summary>The ranges of thickness, diameter and filler that one test qualifies, by code. Written from memory; check against your edition.</summary>
 public static class Ranges
@@ -109,18 +65,15 @@ public static class Ranges
         CoreJson.ReadEmbedded<IReadOnlyList<CodeRules>>("Qualification/ranges.json").ToDictionary(rules => rules.Code, StringComparer.Ordinal);
 
     /// <summary>True when a code tests at this thickness: AWS D1.1 begins at 1/8 in.</summary>
-    public static bool Tested(string code, PassedTest test) => test.ThicknessMm >= ByCode[code].LeastThicknessMm - 1e-9;
+    public static bool Tested(string code, PassedTest test) => test.ThicknessMm >= ByCode[code].LeastThicknessMm - RangeMm.SlackMm;
 
     /// <summary>The thickness that a test qualifies.</summary>
-    public static RangeMm Thickness(string code, PassedTest test) => ByCode[code].Thickness.First(rule => rule.Holds(test)).For(test.ThicknessMm);
+    public static RangeMm Thickness(string code, PassedTest test) =>
+        CoveringRules.ByCode[code].Thickness.First(rule => rule.Holds(test.Coupon)).For(test.ThicknessMm);
 
-    /// <summary>The outside diameter that a test qualifies; a plate test qualifies large pipe.</summary>
+    /// <summary>The outside diameter of pipe that a test qualifies; a plate test qualifies large pipe.</summary>
     public static RangeMm Diameter(string code, PassedTest test) =>
-        ByCode[code].Diameter.First(rule => rule.Holds(test)).For(test.OutsideDiameterMm ?? 0);
-
-    /// <summary>The F-numbers that a test qualifies.</summary>
-    public static IReadOnlyList<int> FNumbers(string code, PassedTest test) =>
-        ByCode[code].FillersCoverDownTo.Contains(test.FNumber)
-            ? [.. ByCode[code].FillersCoverDownTo.Where(number => number <= test.FNumber)]
-            : [test.FNumber];
+        test.OutsideDiameterMm is { } outside
+            ? CoveringRules.ByCode[code].Diameter.First(rule => rule.Holds(test.Coupon)).For(outside)
+            : new RangeMm(CoveringRules.ByCode[code].PlatesPipe.Where(reach => !reach.Rotated).Min(reach => reach.FromMm), null);
 }

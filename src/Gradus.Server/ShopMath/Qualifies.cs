@@ -28,7 +28,7 @@ public sealed class QualifiesRequestValidator : AbstractValidator<QualifiesReque
 
     public QualifiesRequestValidator()
     {
-        RuleFor(request => request.Code).NeedsOneOf(Positions.Codes);
+        RuleFor(request => request.Code).NeedsOneOf([.. CoveringRules.ByCode.Keys]);
         RuleFor(request => request.Tests)
             .Must(tests => tests is { Count: >= 1 and <= 20 } && tests.All(test => test is not null))
             .WithMessage("Give 1 to 20 passed tests.");
@@ -65,8 +65,8 @@ public sealed class QualifiesRequestValidator : AbstractValidator<QualifiesReque
             .Must((request, test) => request.Code != "asme-ix" || !(test?.ThicknessMm >= 12.7) || test.Layers is not null)
             .WithMessage("From 1/2 in up, ASME IX asks for the number of layers.");
         RuleForEach(request => request.Tests)
-            .Must((request, test) => request.Code != "aws-d1.1" || !(test?.ThicknessMm < 3.175 - 1e-9))
-            .WithMessage("AWS D1.1 tests begin at 1/8 in (3.175 mm).");
+            .Must((request, test) => request.Code is not ("aws-d1.1" or "aws-d1.6") || !(test?.ThicknessMm < 3.175 - 1e-9))
+            .WithMessage("Tests of AWS D1.1 and D1.6 begin at 1/8 in (3.175 mm).");
     }
 
     private static bool IsPosition(string? code, PassedTestRequest test) =>

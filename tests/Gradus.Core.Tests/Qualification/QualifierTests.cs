@@ -83,7 +83,7 @@ public class QualifierTests
     {
         Assert.Equal(["F"], Of("asme-ix", Plate("3G"), Plate("4G")).PipeGroove);
         Assert.Equal(["F", "H"], Of("asme-ix", Plate("2G"), Plate("3G")).PipeGroove);
-        Assert.Equal(2.875 * Inch, Of("asme-ix", Plate("3G")).OutsideDiameterMm!.Min, 9);
+        Assert.Equal(73, Of("asme-ix", Plate("3G")).OutsideDiameterMm!.Min, 9);
     }
 
     // AWS D1.1 plate; ASME QW-452.1(b); ISO 9606-1. In mm; no maximum is unlimited.
@@ -96,7 +96,8 @@ public class QualifierTests
     [InlineData("iso-9606-1", 2.0, null, 2.0, 4.0)]
     [InlineData("iso-9606-1", 1.0, null, 1.0, 3.0)]
     [InlineData("iso-9606-1", 10.0, null, 3.0, 20.0)]
-    [InlineData("iso-9606-1", 12.0, null, 3.0, null)]
+    [InlineData("iso-9606-1", 12.0, 3, 3.0, null)]
+    [InlineData("iso-9606-1", 12.0, null, 3.0, 24.0)] // the narrower reading where the layers are not known
     public void Thickness_is_qualified_over_a_range(string code, double tested, int? layers, double min, double? max) =>
         Assert.Equal(new RangeMm(min, max), Of(code, Plate("1G", layers: layers) with { ThicknessMm = tested }).ThicknessMm);
 
@@ -106,7 +107,7 @@ public class QualifierTests
     [InlineData("aws-d1.1", 8.625, 0.500, 4.5, null)]
     [InlineData("asme-ix", 0.840, 0.147, 0.840, null)]
     [InlineData("asme-ix", 2.375, 0.218, 1.0, null)]
-    [InlineData("asme-ix", 2.875, 0.276, 2.875, null)] // at the boundary itself
+    [InlineData("asme-ix", 2.875, 0.276, 73 / Inch, null)] // at the boundary itself, 2 7/8 in, which the table has as 73 mm
     [InlineData("iso-9606-1", 0.840, 0.147, 0.840, 1.680)]
     [InlineData("iso-9606-1", 6.625, 0.280, 3.3125, null)]
     public void Diameter_is_qualified_over_a_range(string code, double outside, double wall, double min, double? max)
@@ -135,8 +136,31 @@ public class QualifierTests
     }
 
     [Fact]
-    public void Tests_of_different_size_claim_only_what_both_reach() =>
-        Assert.Equal(new RangeMm(3.175, 19.05), Of("aws-d1.1", Plate("3G", 1), Plate("4G", 0.375)).ThicknessMm);
+    public void Tests_that_differ_in_more_than_one_variable_are_told_set_by_set()
+    {
+        var both = Of("aws-d1.1", Plate("3G", 1), Plate("4G", 0.375));
+        Assert.Empty(both.PlateGroove);
+        Assert.Null(both.ThicknessMm);
+        Assert.Equal([null, 19.05], both.Sets!.Select(one => one.ThicknessMm!.Max));
+        Assert.Equal(["F H V", "F OH"], both.Sets!.Select(one => string.Join(' ', one.PlateGroove)));
+
+        // Open in one position and backed in another: neither is claimed for both.
+        var mixed = Of("aws-d1.1", Plate("3G", backing: false), Plate("4G"));
+        Assert.Equal((2, 0), (mixed.Sets!.Count, mixed.PlateGroove.Count));
+    }
+
+    [Fact]
+    public void Tests_that_differ_in_one_variable_unite()
+    {
+        Assert.Equal(new RangeMm(3.175, null), Of("aws-d1.1", Plate("3G", 1), Plate("3G", 0.375)).ThicknessMm); // the thick one narrows nothing
+        var processes = Of("asme-ix", Plate("3G", f: 4), Plate("3G", f: 6));
+        Assert.Equal([1, 2, 3, 4, 6], processes.FNumbers);
+        Assert.Equal(
+            [Progression.Uphill, Progression.Downhill],
+            Of("aws-d1.1", Plate("3G"), Plate("3G", progression: Progression.Downhill)).Progressions
+        );
+        Assert.Null(Of("aws-d1.1", Plate("3G")).Sets);
+    }
 
     [Fact]
     public void One_more_test_never_takes_a_position_away() =>

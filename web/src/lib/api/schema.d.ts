@@ -9331,7 +9331,7 @@ export interface components {
             /** Format: double */
             flowLPerMin: null | number;
         };
-        /** @description What passed tests qualify together. */
+        /** @description What passed tests qualify: of several the union of their sets, as far as it can be said in one. */
         Qualified: {
             plateGroove: string[];
             pipeGroove: string[];
@@ -9340,13 +9340,15 @@ export interface components {
             outsideDiameterMm: null | components["schemas"]["RangeMm"];
             withBacking: boolean;
             withoutBacking: boolean;
-            /** @description With backing where the tests say so; see FNumbersWithoutBacking. */
+            /** @description With backing; see FNumbersWithoutBacking. */
             fNumbers: number[];
-            /** @description The F-numbers that hold without backing: those of the tests made without it. */
+            /** @description The F-numbers that hold without backing. */
             fNumbersWithoutBacking: number[];
             progressions: components["schemas"]["Progression"][];
             source: string;
             fromMemory: boolean;
+            /** @description Of several tests what each gives, alike ones once. A weld must lie within one of them. Null for one test. */
+            sets?: null | components["schemas"]["Qualified"][];
         };
         /** @description What one part of a test qualifies in one code. */
         QualifiedBy: {
