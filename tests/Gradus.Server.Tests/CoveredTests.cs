@@ -133,6 +133,29 @@ public sealed class CoveredTests(CoveredTests.Running running) : IClassFixture<C
     }
 
     [Theory]
+    [InlineData("backing", "\"paper\"", "steel")]
+    [InlineData("backing", "5", "steel")]
+    [InlineData("fillerGroup", "[]", "whole number")]
+    public async Task A_value_of_another_kind_is_answered_with_what_may_stand_there(string field, string json, string says)
+    {
+        var body = JsonNode.Parse(Cases[0].GetProperty("body").GetRawText())!;
+        body["tests"]![0]![field] = JsonNode.Parse(json);
+        var answer = await running.Client.PostAsJsonAsync("/api/covered", body);
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, answer.StatusCode);
+        var errors = (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("errors");
+        Assert.Contains(says, errors.GetProperty($"tests[0].{field}")[0].GetString());
+    }
+
+    [Fact]
+    public async Task A_plate_coupon_is_none_of_api_1104()
+    {
+        var body = JsonNode.Parse(Cases[0].GetProperty("body").GetRawText())!;
+        body["code"] = "api-1104";
+        var why = (await Ask(body)).GetProperty("why").EnumerateArray().Single();
+        Assert.Equal(("product", "plate"), (why.GetProperty("variable").GetString(), why.GetProperty("asked").GetString()));
+    }
+
+    [Theory]
     [InlineData("position", "\"9G\"", "tests[0].position")]
     [InlineData("progression", "null", "tests[0].progression")]
     [InlineData("thicknessMm", "0", "tests[0].thicknessMm")]

@@ -384,6 +384,8 @@ public static class Covering
         : coupon.ByFilm ? new Fact("testedBy", false, null, "by bends", rules.FilmSource, rules.FilmConfidence)
         : coupon.Multiple && rules.Multiple is { } multiple
             ? new Fact("scope", false, null, "a butt and a branch of that size, both", multiple.Source, multiple.Confidence)
+        : Positions.Of(rules.Positions)!.PositionsOf(coupon.Product, coupon.Weld).Count == 0
+            ? new Fact("product", false, Name(coupon.Product), "no such coupon in this code", Positions.Of(rules.Positions)!.Source, 95)
         : new Fact("position", false, null, "no coupon of this code", Positions.Of(rules.Positions)!.Source, 95);
 
     private static IEnumerable<int> Range(int from, int to) => Enumerable.Range(from, to - from + 1);

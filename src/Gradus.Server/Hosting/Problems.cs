@@ -91,6 +91,12 @@ public static partial class Problems
             return "There is no such field here. The OpenAPI document at /openapi/v1.json names those that there are.";
         }
 
+        // What a reader of ours says of a value.
+        if (error.Message.StartsWith("Give ", StringComparison.Ordinal))
+        {
+            return error.Message;
+        }
+
         if (
             NamedType().Match(error.Message) is { Success: true } match
             && typeof(Core.CoreJson).Assembly.GetType(match.Value) is { IsEnum: true } type

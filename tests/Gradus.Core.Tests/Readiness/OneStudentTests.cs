@@ -280,6 +280,28 @@ public class OneStudentTests
     }
 
     [Fact]
+    public void The_clean_coupons_that_are_said_to_be_wanted_lift_the_lower_end_and_one_less_does_not()
+    {
+        var (bar, state) = (new Bar(0.5, 0.62), ReadinessState.New(ReadinessConstants.Defaults));
+        Row(3, Asked, true).ForEach(coupon => state.Fold(Asked, coupon));
+        var wanted = state.On(Asked, 2, bar).Forecast.CleanToBar;
+        Assert.NotNull(wanted);
+        double Lower(int more)
+        {
+            var then = ReadinessState.FromBytes(ReadinessConstants.Defaults, state.ToBytes());
+            for (var coupon = 0; coupon < more; coupon++)
+            {
+                then.Fold(Asked, Coupon(2, Asked, _ => true));
+            }
+
+            return then.Now(Asked).Lower.Value;
+        }
+
+        Assert.True(Lower(wanted.Value) >= bar.Lower);
+        Assert.True(Lower(wanted.Value - 1) < bar.Lower);
+    }
+
+    [Fact]
     public void Forty_tests_in_ten_years_are_judged()
     {
         string[] positions = ["1G", "2G", "3G", "4G"];
