@@ -81,6 +81,7 @@ public class CoveringTests
             },
             false
         ),
+        Is("aws-d1.1", "Plate to pipe over 24 in, and 610 mm is 24 in", 93, Plate3G, OnPipe with { OutsideDiameterMm = 610 }, false),
         Is("aws-d1.1", "Plate to pipe: not at 20 in", 93, Plate3G, OnPipe with { OutsideDiameterMm = 508 }, false),
         Is(
             "aws-d1.1",

@@ -37,7 +37,7 @@
     <h2 id="show" class="eyebrow">Demonstration of the week</h2>
     {#each view.demonstrate as fault, index (`${fault.kind} ${fault.stage} ${fault.zone}`)}
       <p class={index === 0 ? 'text-2xl' : 'mt-1 text-lg'}>
-        {#if index === 1}Then{/if}
+        {#if index === 1}Then:{/if}
         <b class:font-normal={index > 0}
           >{fault.name}, {stageName(fault.stage).toLowerCase()}{fault.zone ? `, ${fault.zone}` : ''}</b
         >: <span class="number">{fault.students} of {view.students}</span> students,
