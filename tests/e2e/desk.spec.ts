@@ -33,12 +33,14 @@ test('find goes to a closed coupon by its stamp, to a test by its words, and by 
   await isAccessible(page)
   await input.press('Enter')
   await expect(page).toHaveURL(new RegExp(`/coupons/${closed.id}`))
+  await expect(page.getByRole('dialog')).toHaveCount(0) // until it has faded, keys are still the dialog's
 
   await page.keyboard.press('Control+k')
   await input.fill('stainless 6g')
   await expect(page.getByRole('option', { name: /R5/ })).toBeVisible()
   await input.press('Enter')
   await expect(page).toHaveURL(/\/library\/R5/)
+  await expect(page.getByRole('dialog')).toHaveCount(0)
 
   await page.keyboard.press('/')
   await input.fill('p')
