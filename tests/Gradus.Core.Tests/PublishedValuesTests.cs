@@ -309,9 +309,9 @@ public class PublishedValuesTests
         {
             var finding = measure switch
             {
-                FindingMeasure.DepthMm => new MeasuredFinding(kind, Stage.Cap, DepthMm: size, LengthMm: 0, WidthMm: width),
+                FindingMeasure.DepthMm => new MeasuredFinding(kind, Stage.Cap, DepthMm: size, LengthMm: 1, WidthMm: width, FaceHeightThereMm: size),
                 FindingMeasure.HeightMm => new MeasuredFinding(kind, Stage.Cap, HeightMm: size, WidthMm: width),
-                FindingMeasure.LengthMm => new MeasuredFinding(kind, Stage.Cap, LengthMm: size, DepthMm: 0),
+                FindingMeasure.LengthMm => new MeasuredFinding(kind, Stage.Cap, LengthMm: size, DepthMm: 0.1),
                 _ => new MeasuredFinding(kind, Stage.Cap, DiameterMm: size, LengthMm: 0, DepthMm: 0),
             };
             return VisualJudge.Judge(AcceptanceProfiles.Shipped[profile], new InspectedJoint(product, thickness, true), [finding]).Kind
@@ -439,6 +439,7 @@ public class PublishedValuesTests
             ("overlap", "506"),
             ("misalignment", "507"),
             ("burnThrough", "510"),
+            ("oxidisedRoot", "516"),
             ("underfill", "511"),
             ("rootConcavity", "515"),
             ("poorRestart", "517"),

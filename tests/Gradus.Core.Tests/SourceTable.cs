@@ -120,60 +120,111 @@ public static class Sources
 
     private static IEnumerable<SourcedValue> OfProfile(AcceptanceProfile profile)
     {
+        SourcedValue Of(string where, string value, string source, int? confidence) =>
+            new(where, profile.Name, value, confidence is { } sure ? Sure(source, sure) : source, true);
         foreach (var rule in profile.Visual)
         {
-            yield return new("Visual limits", profile.Name, rule.Rule, rule.Source, rule.FromMemory);
+            yield return Of("Visual limits", $"{Kinds(rule.Kinds)}: {rule.Rule}", rule.Source, rule.Confidence);
+        }
+
+        if (profile.Fillet is { } shape)
+        {
+            yield return Of("Fillet limits", shape.NoLimit ?? Shape(shape), shape.Source, shape.Confidence);
         }
 
         if (profile.Bend is { } bend)
         {
-            yield return new(
-                "Bend limits",
-                profile.Name,
-                $"{Text(bend.MaxMm)} mm in any direction; corner {Text(bend.CornerMaxMm ?? 0)} mm",
-                bend.Source,
-                bend.FromMemory
-            );
+            yield return Of("Bend limits", Bends(bend), bend.Source, bend.Confidence);
         }
 
         if (profile.Radiograph is { } film)
         {
-            yield return new(
-                "Radiograph limits",
-                profile.Name,
-                $"rounded {Text(film.RoundedShare)} t, {Text(film.RoundedMaxMm)} mm at most",
-                film.Source,
-                film.FromMemory
-            );
+            if (film.RoundedMaxMm > 0)
+            {
+                var slag = string.Join(", ", film.Elongated.Select(step => $"{Text(step.Base)} mm + {Text(step.PerThickness)} t"));
+                var text = $"slag {slag}; rounded {Text(film.RoundedShare)} t, {Text(film.RoundedMaxMm)} mm at most";
+                yield return Of("Radiograph limits", text, film.Source, film.Confidence);
+            }
+
+            if (film.NotFor is { } barred)
+            {
+                yield return Of("Radiograph limits", $"no film of {string.Join(", ", barred)}", film.Source, film.Confidence);
+            }
+
+            foreach (var rule in film.Rules ?? [])
+            {
+                yield return Of("Radiograph limits", $"{Kinds(rule.Kinds)}: {rule.Rule}", film.Source, rule.Confidence);
+            }
         }
 
         if (profile.NickBreak is { } nick)
         {
-            yield return new(
-                "Nick-break limits",
-                profile.Name,
-                $"pore {Text(nick.PoreMaxMm)} mm, {Text(nick.PorePercent)} % of the surface",
-                nick.Source,
-                nick.FromMemory
-            );
+            var text =
+                $"pore {Text(nick.PoreMaxMm)} mm, {Text(nick.PorePercent)} % of the surface; slag {Text(nick.SlagDepthMm)} mm deep, "
+                + $"{Text(nick.SlagLengthMm)} mm or {Text(nick.SlagShareOfWall)} of the wall long, {Text(nick.SlagApartMm)} mm apart";
+            yield return Of("Nick-break limits", text, nick.Source, nick.Confidence);
         }
 
         if (profile.FilletBreak is { } fillet)
         {
-            yield return new("Fillet break limits", profile.Name, $"sum {Text(fillet.SumMaxMm)} mm", fillet.Source, fillet.FromMemory);
+            var text = string.Join(
+                "; ",
+                new[]
+                {
+                    fillet.MaxMm is { } one ? $"one {Text(one)} mm" : null,
+                    fillet.MaxShareOfThroat is { } throat ? $"{Text(throat)} of the throat" : null,
+                    fillet.SumMaxMm is { } sum ? $"sum {Text(sum)} mm" : null,
+                    fillet.SumShareOfPipeMm is { } pipe ? $"of pipe {Text(pipe)} of the piece" : null,
+                    fillet.PorePercent is { } pores ? $"pores {Text(pores)} % of the face" : null,
+                }.OfType<string>()
+            );
+            yield return Of("Fillet break limits", text, fillet.Source, fillet.Confidence);
         }
 
         if (profile.Macro is { } macro)
         {
-            yield return new(
-                "Macro limits",
-                profile.Name,
-                $"convexity {string.Join(", ", macro.Convexity.Select(step => Text(step.MaxMm)))} mm by width",
-                macro.Source,
-                macro.FromMemory
-            );
+            var convexity = macro.ConvexityBy is { } by ? Terms(by) : string.Join(", ", macro.Convexity.Select(step => $"{Text(step.MaxMm)} mm"));
+            var text =
+                $"convexity {convexity}; root line {Text(macro.RootIndicationMm)} mm; legs {(macro.LegsAsAsked ? "as asked" : "not asked for")}";
+            yield return Of("Macro limits", text, macro.Source, macro.Confidence);
         }
     }
+
+    private static string Kinds<T>(IReadOnlyList<T> kinds) => string.Join(", ", kinds.Select(kind => Words(kind!.ToString()!)));
+
+    private static string Terms(IEnumerable<LimitTerm> terms) =>
+        string.Join(" or ", terms.Select(term => term.PerWidth > 0 ? $"{Text(term.Base)} mm + {Text(term.PerWidth)} b" : $"{Text(term.Base)} mm"));
+
+    private static string Shape(FilletLimits shape) =>
+        string.Join(
+            "; ",
+            new[]
+            {
+                shape.LegsAsAsked ? "legs as asked" : null,
+                shape.ThroatAsAsked ? "throat as asked" : null,
+                shape.LegDifference is { } uneven ? $"legs apart {Text(uneven.Base)} mm + {Text(uneven.PerWidth)} a" : null,
+                shape.ThroatOver is { } over ? $"throat over by {Terms(over)}" : null,
+                shape.Convexity is { } steps ? $"convexity {string.Join(", ", steps.Select(step => $"{Text(step.MaxMm)} mm"))}" : null,
+                shape.ConvexityBy is { } by ? $"convexity {Terms(by)}" : null,
+            }.OfType<string>()
+        );
+
+    private static string Bends(BendLimits bend) =>
+        string.Join(
+            "; ",
+            new[]
+            {
+                $"one {(bend.MaxBelow ? "under" : "up to")} {Text(bend.MaxMm)} mm",
+                bend.MaxShareOfWall is { } share ? $"{Text(share)} of the wall" : null,
+                bend.SumMaxMm is { } sum
+                    ? $"sum of those {(bend.SumCountsFrom ? "from" : "over")} {Text(bend.SumCountsOverMm ?? 0)} mm: {Text(sum)} mm"
+                    : null,
+                bend.CornerMaxMm is { } corner
+                    ? $"corner {(bend.CornerBelow ? "under" : "up to")} {Text(corner)} mm{(bend.CornerVoids ? ", else void" : "")}"
+                    : "corners not counted",
+                $"corner with a fault {Text(bend.CornerFaultMaxMm)} mm",
+            }.OfType<string>()
+        );
 
     private static IEnumerable<SourcedValue> OfCode(string code, CoveringRules rules)
     {

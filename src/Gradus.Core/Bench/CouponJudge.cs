@@ -40,7 +40,11 @@ public sealed record CouponVerdict(
     /// True when it decides: every stage was welded and could be judged, or one was rejected. A coupon given up after a bad root counts as it stands, whatever
     /// was never welded.
     /// </summary>
-    public bool Decides => Kind == VerdictKind.Reject || (Missing.Count == 0 && Seen != VerdictKind.CannotJudge);
+    public bool Decides => Kind == VerdictKind.Reject || (Missing.Count == 0 && (Seen != VerdictKind.CannotJudge || Kind == VerdictKind.Accept));
+
+    /// <summary>True when the eye leaves open nothing but what lies inside: what is cut open settles it.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    internal bool IsOpenInside => Visual.IsOpenInside && Missing.Count == 0 && Says is null or [];
 }
 
 /// <summary>The verdict on one of the test's specimens.</summary>
@@ -90,12 +94,9 @@ public static class CouponJudge
         var stages = template.StagesOf(drillId);
         var done = finished(null);
         var missing = Missing(stages, done);
-        var rejected = visual
-            .Reasons.Where(reason => reason.Outcome == VerdictKind.Reject)
-            .Select(reason => findings[reason.Finding].Stage)
-            .ToHashSet();
+        var rejected = Faults(profile, joint, findings, visual).Select(index => findings[index].Stage).ToHashSet();
         return new CouponVerdict(
-            Worst([Open(visual.Kind, missing), .. (specimens ?? []).Select(one => one.Verdict.Kind)]),
+            Whole(Open(visual.Kind, missing), visual.IsOpenInside && missing.Length == 0, [.. (specimens ?? []).Select(one => one.Verdict.Kind)]),
             visual,
             missing,
             stages
@@ -127,6 +128,23 @@ public static class CouponJudge
         var (from, to) = (ClockPosition.Parse(half.FromClock).Minutes, ClockPosition.Parse(half.ToClock).Minutes);
         return clockMinutes is not { } at || (from < to ? at >= from && at < to : at >= from || at < to);
     }
+
+    /// <summary>The findings that are faults of their passes, by their index: those that are rejected, and those covered since that would be.</summary>
+    internal static IReadOnlyList<int> Faults(AcceptanceProfile profile, InspectedJoint joint, IReadOnlyList<MeasuredFinding> findings, Verdict visual) =>
+        [
+            .. visual
+                .Reasons.Where(reason =>
+                    reason.Finding >= 0
+                    && reason.Finding < findings.Count
+                    && (reason.Outcome == VerdictKind.Reject || (reason.Inside && VisualJudge.IsFault(profile, joint, findings[reason.Finding])))
+                )
+                .Select(reason => reason.Finding)
+                .Distinct(),
+        ];
+
+    /// <summary>The verdict by eye and by what was cut open: the worst of them, save that what lies inside is for what was cut open to say.</summary>
+    internal static VerdictKind Whole(VerdictKind seen, bool openInside, IReadOnlyList<VerdictKind> inside) =>
+        openInside && inside.Count > 0 ? Worst(inside) : Worst([seen, .. inside]);
 
     /// <summary>The worst of some verdicts.</summary>
     internal static VerdictKind Worst(IReadOnlyList<VerdictKind> kinds) =>

@@ -1,4 +1,5 @@
 using Gradus.Core.Inspection;
+using Gradus.Core.Joints;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
 
@@ -269,14 +270,33 @@ public static class CouponLife
     }
 
     /// <summary>The verdict on one specimen of a test by its kind; null when nothing of that kind was entered.</summary>
-    public static TestVerdict? Judge(AcceptanceProfile profile, double thicknessMm, BenchEventBody body) =>
+    public static TestVerdict? Judge(AcceptanceProfile profile, TestTemplate test, BenchEventBody body) =>
         body switch
         {
-            { Bend: { } bend } => BendJudge.Judge(profile, [bend]),
+            { Bend: { } bend } => BendJudge.Judge(profile, [bend with { WallMm = bend.WallMm ?? test.Joint.ThicknessMm }]),
             { NickBreak: { } nick } => BreakAndMacroJudge.NickBreak(profile, [nick]),
-            { FilletBreak: { } fillet } => BreakAndMacroJudge.FilletBreak(profile, [fillet]),
-            { Macro: { } macro } => BreakAndMacroJudge.Macro(profile, [macro]),
-            { Indications: { } film } => RadiographJudge.Judge(profile, thicknessMm, film),
+            { FilletBreak: { } fillet } => BreakAndMacroJudge.FilletBreak(
+                profile,
+                [fillet with { LengthMm = fillet.LengthMm ?? LengthOf(test, body.Specimen), Pipe = test.Product == Product.Pipe }]
+            ),
+            { Macro: { } macro } => BreakAndMacroJudge.Macro(profile, [macro with { ThicknessMm = macro.ThicknessMm ?? test.Joint.ThicknessMm }]),
+            { Indications: { } film } => RadiographJudge.Judge(profile, FilmOf(test), film),
             _ => null,
         };
+
+    /// <summary>The weld of a test as it is filmed; a short-arc process anywhere in it counts, since no film is taken of it.</summary>
+    private static FilmedWeld FilmOf(TestTemplate test)
+    {
+        var processes = test.Passes.Select(TestQualification.NameOf).Distinct().ToList();
+        return new FilmedWeld(
+            test.Joint.ThicknessMm,
+            processes.Find(name => name == TestQualification.ShortArc) ?? processes.FirstOrDefault(),
+            test.Product,
+            test.Joint.PipeSize()?.OutsideDiameter.Mm,
+            test.WeldLengthMm
+        );
+    }
+
+    private static double? LengthOf(TestTemplate test, int? specimen) =>
+        specimen is { } number && number < test.Specimens.Count && test.Specimens[number] is { FromMm: { } from, ToMm: { } to } ? to - from : null;
 }

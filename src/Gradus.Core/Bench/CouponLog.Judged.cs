@@ -74,7 +74,7 @@ public sealed partial class CouponLog
             Test.Rules,
             Events,
             [.. Passes.Select(pass => new LaidPass(pass.Technique, pass.At, AsTest ? pass.Despite : null, pass.Measured?.StopDress))],
-            [.. Findings.Select(finding => finding.ToMeasured())],
+            [.. Findings.Select(AsMeasured)],
             [
                 .. Events
                     .Where(one => one.Kind == BenchEventKind.Repaired)
@@ -103,7 +103,7 @@ public sealed partial class CouponLog
                 .Where(one => one.Kind == BenchEventKind.SpecimenTested)
                 .GroupBy(one => one.Body.Specimen!.Value)
                 .Select(group => group.Last())
-                .Select(one => (one.Body.Specimen, Verdict: CouponLife.Judge(Profile, Test.Joint.ThicknessMm, one.Body)))
+                .Select(one => (one.Body.Specimen, Verdict: CouponLife.Judge(Profile, Test, one.Body)))
                 .Where(one => one.Verdict is not null)
                 .Select(one => new SpecimenVerdict(one.Specimen!.Value, Test.Specimens[one.Specimen.Value].Kind, one.Verdict!))
                 .OrderBy(one => one.Specimen),
@@ -119,7 +119,7 @@ public sealed partial class CouponLog
             .Select(
                 (finding, index) =>
                     (
-                        Finding: finding.ToMeasured(),
+                        Finding: AsMeasured(finding),
                         Index: index,
                         Judged: RepairOf(finding).State != RepairState.Sound && finding.Kind != Test.Repairing?.Fault
                     )
@@ -193,7 +193,11 @@ public sealed partial class CouponLog
         ]);
         return verdict with
         {
-            Kind = CouponJudge.Worst([seen, .. verdict.Inside is { } inside ? [inside] : Array.Empty<VerdictKind>()]),
+            Kind = CouponJudge.Whole(
+                seen,
+                verdict.IsOpenInside && asked.TrueForAll(one => one.Passed == true),
+                [.. verdict.Specimens!.Select(one => one.Verdict.Kind)]
+            ),
             ByEye = seen,
             Says = [.. asked.Where(one => one.Passed != true).Select(one => one.Says)],
             StageClean = asked.Exists(one => one.Passed == false)
@@ -216,7 +220,7 @@ public sealed partial class CouponLog
         var specimens = Specimens();
         var verdict = signed.Verdict with
         {
-            Kind = CouponJudge.Worst([signed.Verdict.Seen, .. specimens.Select(one => one.Verdict.Kind)]),
+            Kind = CouponJudge.Whole(signed.Verdict.Seen, signed.Verdict.IsOpenInside, [.. specimens.Select(one => one.Verdict.Kind)]),
             ByEye = signed.Verdict.Seen,
             Specimens = specimens,
         };
@@ -259,13 +263,9 @@ public sealed partial class CouponLog
     /// <summary>Which elements of the test were clean by a verdict. What a sound repair tells is data, see <see cref="Repairs.WeightOf"/>.</summary>
     public Dictionary<string, bool> ElementClean(CouponVerdict verdict)
     {
-        List<MeasuredFinding> judged = [.. Findings.Select(finding => finding.ToMeasured()), .. Measures];
-        List<MeasuredFinding> rejected =
-        [
-            .. verdict
-                .Visual.Reasons.Where(reason => reason.Outcome == VerdictKind.Reject && reason.Finding < judged.Count)
-                .Select(reason => judged[reason.Finding]),
-        ];
+        List<MeasuredFinding> judged = [.. Findings.Select(AsMeasured), .. Measures];
+        var faults = CouponJudge.Faults(Profile, Test.Inspected, judged, verdict.Visual);
+        List<MeasuredFinding> rejected = [.. faults.Select(index => judged[index])];
 
         // The places of a repair drill are scored one by one: one that failed is not the fault of the others.
         var stages =
@@ -273,7 +273,22 @@ public sealed partial class CouponLog
                 ? verdict.StageClean
                 : verdict.StageClean.ToDictionary(one => one.Key, one => rejected.TrueForAll(finding => finding.Stage != one.Key));
         var clean = TestElements.Clean(Test, stages, rejected);
-        foreach (var element in RepairedFaults().SelectMany(finding => TestElements.In(Test, finding.ToMeasured())).Where(clean.ContainsKey).ToList())
+
+        // What nobody can judge yet says nothing of where it lies, unless what was cut open has settled it.
+        if (verdict.Kind != VerdictKind.Accept)
+        {
+            var open = verdict
+                .Visual.Reasons.Where(reason =>
+                    reason.Outcome == VerdictKind.CannotJudge && reason.Finding >= 0 && reason.Finding < judged.Count && !faults.Contains(reason.Finding)
+                )
+                .SelectMany(reason => TestElements.In(Test, judged[reason.Finding]));
+            foreach (var element in open.Where(one => clean.GetValueOrDefault(one)).ToList())
+            {
+                clean.Remove(element);
+            }
+        }
+
+        foreach (var element in RepairedFaults().SelectMany(finding => TestElements.In(Test, AsMeasured(finding))).Where(clean.ContainsKey).ToList())
         {
             switch (Repairs.WeightOf(Test))
             {
@@ -304,28 +319,39 @@ public sealed partial class CouponLog
         return clean;
     }
 
+    /// <summary>A finding as it is judged, with where it begins along the weld and how high the face was measured there.</summary>
+    private MeasuredFinding AsMeasured(LoggedFinding finding) =>
+        finding.ToMeasured() with
+        {
+            AtMm = AlongWeldMm(finding.Place),
+            FaceHeightThereMm = FaceHeightAt(finding.Place),
+        };
+
+    /// <summary>How far along the weld a place lies, in mm; null where it has no place.</summary>
+    private double? AlongWeldMm(Place? place) =>
+        place is not { } at ? null
+        : at.Clock is { } clock ? clock.Minutes * Test.WeldLengthMm / ClockPosition.MinutesRound
+        : at.AlongMm(Test.WeldLengthMm ?? 0);
+
+    /// <summary>How high the face was measured at a place, in mm above flush; null where nobody measured it just there.</summary>
+    private double? FaceHeightAt(Place? place) =>
+        place is not { } at
+            ? null
+            : Events
+                .LastOrDefault(one => one is { Kind: BenchEventKind.Measured, Body: { Side: JointSide.Face } } && PlaceOf(one.Body.At) == at)
+                ?.Body.HeightMm;
+
     /// <summary>The findings that were repaired and are sound, of those that the limits would reject.</summary>
     private List<LoggedFinding> RepairedFaults()
     {
         var sound = Findings.Where(finding => RepairOf(finding).State == RepairState.Sound).ToList();
-        return
-        [
-            .. VisualJudge
-                .Judge(Profile, Test.Inspected, [.. sound.Select(finding => finding.ToMeasured())])
-                .Reasons.Where(reason => reason.Outcome == VerdictKind.Reject && reason.Finding < sound.Count)
-                .Select(reason => sound[reason.Finding])
-                .Distinct(),
-        ];
+        return [.. sound.Where(finding => VisualJudge.IsFault(Profile, Test.Inspected, AsMeasured(finding)))];
     }
 
     private ClosingFacts FactsOf(CouponVerdict verdict)
     {
         var specimens = Specimens();
-        var rejected = verdict
-            .Visual.Reasons.Where(reason => reason.Outcome == VerdictKind.Reject)
-            .Select(reason => reason.Finding)
-            .Distinct()
-            .ToList();
+        var rejected = CouponJudge.Faults(Profile, Test.Inspected, [.. Findings.Select(AsMeasured), .. Measures], verdict.Visual);
         var least = Test.FitUp.Tolerances.FirstOrDefault(one => one.Measure == FitUpMeasure.RootOpeningMm)?.Min;
         var minutes = Passes.Count < 2 ? (double?)null : (Passes.Max(pass => pass.At) - Passes.Min(pass => pass.At)).TotalMinutes;
         return new ClosingFacts(
@@ -335,9 +361,7 @@ public sealed partial class CouponLog
             FitUp is null ? null : FitUpReport.Outcome is FitUpOutcome.Go or FitUpOutcome.Warn,
             [
                 .. rejected.Where(index => index < Findings.Count).Select(index => Fault(Findings[index])),
-                .. rejected
-                    .Where(index => index >= Findings.Count && index - Findings.Count < Measures.Count)
-                    .Select(index => Fault(Measures[index - Findings.Count])),
+                .. rejected.Where(index => index >= Findings.Count).Select(index => Fault(Measures[index - Findings.Count])),
             ],
             measured.Points.Any(point => point.RootOpeningMm < least),
             Passes.Any(pass => PlanOf(pass)?.Settings.Amps is { } range && (pass.Amps < range.Min || pass.Amps > range.Max)),

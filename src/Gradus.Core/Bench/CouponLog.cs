@@ -344,7 +344,14 @@ public sealed partial class CouponLog
             : null;
     }
 
-    private MeasuredFinding? MeasuredAt(BenchEvent one) => CouponLife.Finding(one.Body, PlaceOf(one.Body.At)?.Clock?.Minutes);
+    private MeasuredFinding? MeasuredAt(BenchEvent one) =>
+        CouponLife.Finding(one.Body, PlaceOf(one.Body.At)?.Clock?.Minutes) is { } finding
+            ? finding with
+            {
+                AtMm = AlongWeldMm(PlaceOf(one.Body.At)),
+                FaceHeightThereMm = FaceHeightAt(PlaceOf(one.Body.At)),
+            }
+            : null;
 
     internal Place? PlaceOf(string? at) => Place.TryParse(at, Test.Product, out var place) ? place : null;
 

@@ -25,7 +25,7 @@ public sealed partial class CouponLog
     /// <param name="finding">Its place may be missing: then no specimen is threatened, and its causes are those of the whole stage.</param>
     public FindingPreview Preview(LoggedFinding finding)
     {
-        var verdict = VisualJudge.Judge(Profile, Test.Inspected, [finding.ToMeasured()]);
+        var verdict = VisualJudge.Judge(Profile, Test.Inspected, [AsMeasured(finding)]);
         return new FindingPreview(
             verdict.Kind,
             [.. verdict.Reasons, .. verdict.Passed],

@@ -218,7 +218,9 @@ public static class MayRecord
         : verdict.StageClean.Count == 0
             ? NotPossible.Conflict("passes", "No stage is finished and nothing was rejected: there is nothing to judge yet.")
         : !log.Profile.LimitsEntered ? NotPossible.Conflict("profile", verdict.Visual.Reasons[0].Rule)
-        : verdict.Visual.Kind == VerdictKind.CannotJudge ? NotPossible.Conflict("findings", "A finding still lacks a measure that its limit needs.")
+        : verdict.Visual.Kind == VerdictKind.CannotJudge
+        && verdict.Visual.Reasons.Any(reason => reason is { Outcome: VerdictKind.CannotJudge, Measure: not null })
+            ? NotPossible.Conflict("findings", "A finding still lacks a measure that its limit needs.")
         : null;
 
     /// <summary>

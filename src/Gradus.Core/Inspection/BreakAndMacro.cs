@@ -4,6 +4,7 @@ namespace Gradus.Core.Inspection;
 /// <param name="PorePercent">The most that all pores may cover of the exposed surface.</param>
 /// <param name="SlagShareOfWall">The longest slag as a share of the wall, when that is less than <paramref name="SlagLengthMm"/>.</param>
 /// <param name="SlagApartMm">The least of sound metal between two pieces of slag.</param>
+/// <param name="Confidence">How sure the values from memory are, in percent.</param>
 public sealed record NickBreakLimits(
     double PoreMaxMm,
     double PorePercent,
@@ -12,7 +13,8 @@ public sealed record NickBreakLimits(
     double SlagShareOfWall,
     double SlagApartMm,
     string Source,
-    bool FromMemory
+    bool FromMemory,
+    int? Confidence = null
 );
 
 /// <summary>Slag on a broken face: depth, length, and sound metal to the next piece. Lengths in mm; null where it was not measured.</summary>
@@ -32,16 +34,49 @@ public sealed record NickBreakSpecimen(
 /// <summary>The limits of a profile on a broken fillet. Lengths in mm.</summary>
 /// <param name="MaxMm">The largest pore or inclusion; null when only their sum counts.</param>
 /// <param name="SumCountsOverMm">Those over this are summed...</param>
-/// <param name="SumMaxMm">...and may come to this in the specimen.</param>
-public sealed record FilletBreakLimits(double? MaxMm, double SumCountsOverMm, double SumMaxMm, string Source, bool FromMemory);
+/// <param name="SumMaxMm">...and may come to this in the specimen; null when their sum is not limited.</param>
+/// <param name="SumForLengthMm">The length of specimen that the sum is for: of a shorter one it is that share; null when the length plays no part.</param>
+/// <param name="SumShareOfPipeMm">On a piece of pipe the sum may come to this share of its length instead; null when pipe is as plate.</param>
+/// <param name="MaxShareOfThroat">The largest as a share of the throat, when that is less; null when the throat plays no part.</param>
+/// <param name="PorePercent">The most that pores may cover of the broken face; null when that is not limited.</param>
+/// <param name="FlatPasses">True when a specimen that bends flat on itself passes; false when it has to be broken.</param>
+/// <param name="Confidence">How sure the values from memory are, in percent.</param>
+public sealed record FilletBreakLimits(
+    double? MaxMm,
+    double SumCountsOverMm,
+    double? SumMaxMm,
+    string Source,
+    bool FromMemory,
+    double? SumForLengthMm = null,
+    double? SumShareOfPipeMm = null,
+    double? MaxShareOfThroat = null,
+    double? PorePercent = null,
+    bool FlatPasses = true,
+    int? Confidence = null
+);
 
-/// <summary>A fillet break: bent flat on itself without breaking, or broken and looked at.</summary>
-public sealed record FilletBreakSpecimen(bool? BentFlat, bool? FusionToRoot, bool? Crack, IReadOnlyList<double?> InclusionsMm);
-
-/// <summary>How far a fillet face may bulge, by its width: up to a width in mm, the most in mm. The last step has no end.</summary>
-public sealed record ConvexityStep(double? FaceToMm, double MaxMm);
+/// <summary>A fillet break: bent flat on itself without breaking, or broken and looked at. Lengths in mm; null where it was not measured.</summary>
+/// <param name="LengthMm">Length of weld in the specimen.</param>
+/// <param name="Pipe">True for a piece of pipe.</param>
+/// <param name="PorePercent">What the pores cover of the broken face.</param>
+public sealed record FilletBreakSpecimen(
+    bool? BentFlat,
+    bool? FusionToRoot,
+    bool? Crack,
+    IReadOnlyList<double?> InclusionsMm,
+    double? LengthMm = null,
+    bool Pipe = false,
+    double? ThroatMm = null,
+    double? PorePercent = null
+);
 
 /// <summary>The limits of a profile on a polished and etched section. Lengths in mm; null where the profile sets none.</summary>
+/// <param name="LegsAsAsked">True when neither leg of a fillet may be under the leg asked for.</param>
+/// <param name="ConvexityBy">The most that a fillet may bulge, as the least of <c>base + perWidth·b</c>, in place of the steps.</param>
+/// <param name="LegDifferencePerThroat">Added to <paramref name="LegDifferenceMm"/>, for each mm of throat.</param>
+/// <param name="UndercutBy">The most undercut as the least of <c>base + perThickness·T</c>, in place of <paramref name="UndercutMm"/>.</param>
+/// <param name="LeastSections">So many sections of a fillet are looked at.</param>
+/// <param name="Confidence">How sure the values from memory are, in percent.</param>
 public sealed record MacroLimits(
     IReadOnlyList<ConvexityStep> Convexity,
     double? ConcavityMm,
@@ -49,7 +84,13 @@ public sealed record MacroLimits(
     double? UndercutMm,
     double RootIndicationMm,
     string Source,
-    bool FromMemory
+    bool FromMemory,
+    bool LegsAsAsked = true,
+    IReadOnlyList<LimitTerm>? ConvexityBy = null,
+    double LegDifferencePerThroat = 0,
+    IReadOnlyList<LimitTerm>? UndercutBy = null,
+    int LeastSections = 1,
+    int? Confidence = null
 );
 
 /// <summary>A macro section. The leg asked for and both measured are for a fillet; null for a groove, or where not measured.</summary>
@@ -64,7 +105,9 @@ public sealed record MacroSpecimen(
     double? FaceWidthMm,
     double? ConvexityMm,
     double? ConcavityMm,
-    double? UndercutMm
+    double? UndercutMm,
+    double? ThroatMm = null,
+    double? ThicknessMm = null
 );
 
 /// <summary>Judges what was broken open or cut through.</summary>
@@ -87,10 +130,26 @@ public static class BreakAndMacroJudge
             ]);
 
     /// <summary>The verdict on macro sections.</summary>
-    public static TestVerdict Macro(AcceptanceProfile profile, IReadOnlyList<MacroSpecimen> specimens) =>
+    /// <param name="all">True when these are all the sections that are cut, so that there have to be enough of them.</param>
+    public static TestVerdict Macro(AcceptanceProfile profile, IReadOnlyList<MacroSpecimen> specimens, bool all = false) =>
         profile.Macro is not { } limits
             ? TestVerdict.NoLimits(profile.Name, "macro")
-            : TestVerdict.From([.. specimens.SelectMany((one, index) => MacroOne(limits, one, Liner(index, limits.Source, limits.FromMemory)))]);
+            : TestVerdict.From([
+                .. specimens.SelectMany((one, index) => MacroOne(limits, one, Liner(index, limits.Source, limits.FromMemory))),
+                .. all && specimens.Count(one => one.Fillet) is > 0 and var cut && cut < limits.LeastSections
+                    ? new[]
+                    {
+                        Liner(-1, limits.Source, limits.FromMemory)(
+                            null,
+                            "specimens",
+                            cut,
+                            limits.LeastSections,
+                            VerdictKind.CannotJudge,
+                            $"{limits.LeastSections} sections at least, one of them at the stop."
+                        ),
+                    }
+                    : [],
+            ]);
 
     private static Line Liner(int index, string source, bool fromMemory) =>
         (which, measure, measured, limit, outcome, rule) => new TestReason(index, which, measure, measured, limit, outcome, rule, source, fromMemory);
@@ -149,7 +208,7 @@ public static class BreakAndMacroJudge
                         "slag.apartMm",
                         apart,
                         limits.SlagApartMm,
-                        apart >= limits.SlagApartMm ? VerdictKind.Accept : VerdictKind.Reject,
+                        limits.SlagApartMm.Within(apart) ? VerdictKind.Accept : VerdictKind.Reject,
                         "Least sound metal between two pieces of slag."
                     ),
                 };
@@ -161,7 +220,14 @@ public static class BreakAndMacroJudge
     {
         if (one.BentFlat == true)
         {
-            yield return line(null, "bentFlat", null, null, VerdictKind.Accept, "Bent flat on itself without breaking.");
+            yield return line(
+                null,
+                "bentFlat",
+                null,
+                null,
+                limits.FlatPasses ? VerdictKind.Accept : VerdictKind.CannotJudge,
+                limits.FlatPasses ? "Bent flat on itself without breaking." : "It has to be broken: notch it and break it."
+            );
             yield break;
         }
 
@@ -176,7 +242,19 @@ public static class BreakAndMacroJudge
         {
             if (limits.MaxMm is { } most)
             {
-                yield return AtMost(line, which, "inclusionsMm", one.InclusionsMm[which], most, "Largest pore or inclusion.");
+                yield return limits.MaxShareOfThroat is not null
+                && one.ThroatMm is null
+                && one.InclusionsMm[which] is > 0 and var size
+                && size <= most
+                    ? line(which, "throatMm", null, null, VerdictKind.CannotJudge, "The limit depends on the throat.")
+                    : AtMost(
+                        line,
+                        which,
+                        "inclusionsMm",
+                        one.InclusionsMm[which],
+                        Math.Min(most, limits.MaxShareOfThroat * one.ThroatMm ?? most),
+                        "Largest pore or inclusion."
+                    );
             }
             else if (one.InclusionsMm[which] is null)
             {
@@ -184,15 +262,24 @@ public static class BreakAndMacroJudge
             }
         }
 
-        yield return AtMost(
-            line,
-            null,
-            "sumMm",
-            one.InclusionsMm.Where(size => size > limits.SumCountsOverMm).Sum() ?? 0,
-            limits.SumMaxMm,
-            "Sum of pores and inclusions in the specimen."
-        );
+        if (limits.PorePercent is { } share && one.InclusionsMm.Any(size => size > 0))
+        {
+            yield return AtMost(line, null, "porePercent", one.PorePercent, share, "Pores together, as a share of the broken face.");
+        }
+
+        if (limits.SumMaxMm is { } sum)
+        {
+            var together = one.InclusionsMm.Where(size => size > limits.SumCountsOverMm).Sum() ?? 0;
+            yield return limits.SumShareOfPipeMm is not null && one is { Pipe: true, LengthMm: null } && together > 0
+                ? line(null, "lengthMm", null, null, VerdictKind.CannotJudge, "The limit on their sum goes by the length of the piece of pipe.")
+                : AtMost(line, null, "sumMm", together, SumFor(limits, one, sum), "Sum of pores and inclusions in the specimen.");
+        }
     }
+
+    private static double SumFor(FilletBreakLimits limits, FilletBreakSpecimen one, double sum) =>
+        one.Pipe && limits.SumShareOfPipeMm is { } ofPipe && one.LengthMm is { } piece ? ofPipe * piece
+        : limits.SumForLengthMm is { } whole && one.LengthMm < whole ? sum * one.LengthMm.Value / whole
+        : sum;
 
     private static IEnumerable<TestReason> MacroOne(MacroLimits limits, MacroSpecimen one, Line line)
     {
@@ -203,7 +290,11 @@ public static class BreakAndMacroJudge
             yield return AtMost(line, null, "rootIndicationMm", root, limits.RootIndicationMm, "Linear indication at the root.");
         }
 
-        if (limits.UndercutMm is { } undercut)
+        if (limits.UndercutBy is { } by)
+        {
+            yield return Undercut(by, one, line);
+        }
+        else if (limits.UndercutMm is { } undercut)
         {
             yield return AtMost(line, null, "undercutMm", one.UndercutMm, undercut, "Undercut.");
         }
@@ -213,7 +304,7 @@ public static class BreakAndMacroJudge
             yield break;
         }
 
-        foreach (var (measure, leg) in new[] { ("legAMm", one.LegAMm), ("legBMm", one.LegBMm) })
+        foreach (var (measure, leg) in limits.LegsAsAsked ? [("legAMm", one.LegAMm), ("legBMm", one.LegBMm)] : Array.Empty<(string, double?)>())
         {
             yield return (leg, one.LegAskedMm) switch
             {
@@ -224,15 +315,15 @@ public static class BreakAndMacroJudge
                     measure,
                     size,
                     asked,
-                    size >= asked ? VerdictKind.Accept : VerdictKind.Reject,
+                    asked.Within(size) ? VerdictKind.Accept : VerdictKind.Reject,
                     "Leg at least as asked."
                 ),
             };
         }
 
-        if (limits.LegDifferenceMm is { } difference && one.LegAMm is { } a && one.LegBMm is { } b)
+        if (limits.LegDifferenceMm is { } difference)
         {
-            yield return AtMost(line, null, "legDifferenceMm", Math.Abs(a - b), difference, "Difference of the legs.");
+            yield return LegDifference(limits, difference, one, line);
         }
 
         yield return Convexity(limits, one, line);
@@ -251,15 +342,42 @@ public static class BreakAndMacroJudge
         }
 
         // Below the least limit no width could reject it, above the greatest none could save it.
-        var (least, greatest) = (limits.Convexity.Min(step => step.MaxMm), limits.Convexity.Max(step => step.MaxMm));
+        var (least, greatest) = (At(0), At(double.PositiveInfinity));
         var limit =
-            one.FaceWidthMm is { } width ? limits.Convexity.First(step => step.FaceToMm is null || width <= step.FaceToMm).MaxMm
+            one.FaceWidthMm is { } width ? At(width)
             : one.ConvexityMm <= least ? least
             : one.ConvexityMm > greatest ? greatest
             : (double?)null;
         return limit is null
             ? line(null, "faceWidthMm", null, null, VerdictKind.CannotJudge, "The limit on convexity depends on the width of the face.")
             : AtMost(line, null, "convexityMm", one.ConvexityMm, limit.Value, Rule);
+
+        double At(double face) => limits.ConvexityBy is { } by ? VisualJudge.Least(by, 0, face) : ConvexityStep.At(limits.Convexity, face);
+    }
+
+    private static TestReason LegDifference(MacroLimits limits, double most, MacroSpecimen one, Line line)
+    {
+        const string Rule = "Difference of the legs.";
+        if (one.LegAMm is not { } a || one.LegBMm is not { } b)
+        {
+            return line(null, one.LegAMm is null ? "legAMm" : "legBMm", null, null, VerdictKind.CannotJudge, Rule);
+        }
+
+        var apart = Math.Abs(a - b);
+        return limits.LegDifferencePerThroat > 0 && one.ThroatMm is null && apart > most
+            ? line(null, "throatMm", null, null, VerdictKind.CannotJudge, Rule)
+            : AtMost(line, null, "legDifferenceMm", apart, most + (limits.LegDifferencePerThroat * (one.ThroatMm ?? 0)), Rule);
+    }
+
+    private static TestReason Undercut(IReadOnlyList<LimitTerm> by, MacroSpecimen one, Line line)
+    {
+        const string Rule = "Undercut, by the thickness.";
+        var (least, most) = one.ThicknessMm is { } thickness
+            ? (VisualJudge.Least(by, thickness, 0), VisualJudge.Least(by, thickness, 0))
+            : (0, VisualJudge.Least(by, double.PositiveInfinity, 0));
+        return one.UndercutMm is { } deep && deep > least && deep <= most
+            ? line(null, "thicknessMm", null, null, VerdictKind.CannotJudge, Rule)
+            : AtMost(line, null, "undercutMm", one.UndercutMm, most, Rule);
     }
 
     private static TestReason Must(Line line, string measure, bool? seen, string rule) =>
@@ -286,7 +404,7 @@ public static class BreakAndMacroJudge
             measured,
             limit,
             measured is null ? VerdictKind.CannotJudge
-                : measured <= limit ? VerdictKind.Accept
+                : measured.Value.Within(limit) ? VerdictKind.Accept
                 : VerdictKind.Reject,
             rule
         );

@@ -36,6 +36,19 @@ public enum FindingMeasure
     DiameterMm,
     WidthMm,
     Count,
+
+    // What is measured of the weld and not of a finding.
+    LegAMm,
+    LegBMm,
+    LegAskedMm,
+    LegDifferenceMm,
+    ThroatMm,
+    ThroatAskedMm,
+    ConvexityMm,
+    FaceWidthMm,
+    FaceHeightThereMm,
+    AtMm,
+    WeldLengthMm,
 }
 
 /// <summary>A kind of discontinuity as the catalogue has it.</summary>

@@ -26,7 +26,7 @@ public static class TestQualification
             from half in halves
             let beads = test.Section(null, half).Beads
             let own = test.Passes.Where(pass => pass.Half is null || pass.Half == half).ToList()
-            from deposit in own.GroupBy(pass => (Name(pass.Process), pass.Filler.FNumber, Run(position, pass)))
+            from deposit in own.GroupBy(pass => (NameOf(pass), pass.Filler.FNumber, Run(position, pass)))
             let layers = beads.Where(bead => deposit.Contains(test.Passes[bead.Pass])).Select(bead => bead.Layer).Distinct().ToList()
             let wholeArea = beads.Sum(bead => bead.AreaMm2)
             let share = beads.Where(bead => layers.Contains(bead.Layer)).Sum(bead => bead.AreaMm2) / wholeArea
@@ -62,6 +62,13 @@ public static class TestQualification
             Process.FcawG => "FCAW-G",
             _ => "FCAW-S",
         };
+
+    /// <summary>The letters of a pass's process; the codes take short-arc transfer for a process of its own.</summary>
+    public static string NameOf(PassPlan pass) =>
+        pass is { Process: Process.Gmaw, Technique: BeadTechnique.ShortArc } ? ShortArc : Name(pass.Process);
+
+    /// <summary>Solid wire with short-arc transfer.</summary>
+    public const string ShortArc = "GMAW-S";
 
     private static Progression Run(string position, PassPlan pass) => Positions.HasProgression(position) ? pass.Progression : Progression.None;
 

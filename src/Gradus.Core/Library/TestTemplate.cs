@@ -61,7 +61,11 @@ public sealed record TestTemplate(
 
     /// <summary>The joint as it is looked at.</summary>
     [JsonIgnore]
-    public InspectedJoint Inspected => new(Product, Joint.ThicknessMm, OpenRoot);
+    public InspectedJoint Inspected => new(Product, Joint.ThicknessMm, OpenRoot, Weld, WeldLengthMm, Specimens.Any(one => one.Kind == "filletBreak"));
+
+    /// <summary>Length of the weld as it is looked at, in mm: round the outside of a pipe; null where the joint has no length.</summary>
+    [JsonIgnore]
+    public double? WeldLengthMm => Joint.PipeSize()?.OutsideDiameter.Mm * Math.PI ?? Joint.LengthMm;
 
     /// <summary>The stages that a drill exercises, or all of them for a full coupon (null).</summary>
     /// <exception cref="ArgumentException">The template has no such drill.</exception>

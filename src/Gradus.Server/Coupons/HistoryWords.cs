@@ -163,7 +163,7 @@ public sealed partial class HistoryWords(
     {
         var number = body.Specimen!.Value;
         var specimens = log.Test.Specimens;
-        if (number >= specimens.Count || CouponLife.Judge(log.Profile, log.Test.Joint.ThicknessMm, body) is not { } verdict)
+        if (number >= specimens.Count || CouponLife.Judge(log.Profile, log.Test, body) is not { } verdict)
         {
             return $"Specimen {number + 1} tested";
         }

@@ -17,18 +17,18 @@ internal static class DemoFaults
                 ? (weakClock is not null && random.NextDouble() < 0.7 ? weakClock : Clocks[random.Next(Clocks.Length)])
                 : null;
         double? place = clock is null ? Math.Round(random.NextDouble() * template.Joint.LengthMm!.Value) : null;
-        RecordFinding Found(DiscontinuityKind kind, double? depth = null, double? height = null, double? length = null) =>
-            new(null, kind, stage, clock, place, depth, height, length, null, null, null);
+        RecordFinding Found(DiscontinuityKind kind, double? depth = null, double? height = null, double? length = null, double? width = null) =>
+            new(null, kind, stage, clock, place, depth, height, length, null, width, null);
 
         if (clean)
         {
             return stage == Stage.Cap && random.NextDouble() < 0.5
-                    ? Found(DiscontinuityKind.ExcessFaceReinforcement, height: Inch / 16 * (1 + random.Next(2) * 0.5))
+                    ? Found(DiscontinuityKind.ExcessFaceReinforcement, height: Inch / 16 * (1 + random.Next(2) * 0.5), width: Inch * 3 / 8)
                 : stage == Stage.Cap && random.NextDouble() < 0.3 ? Found(DiscontinuityKind.Undercut, depth: Inch / 64, length: Inch / 2)
                 : null;
         }
 
-        return (stage, template.OpenRoot, random.Next(2)) switch
+        return (stage, template.OpenRoot && template.Weld == WeldKind.Groove, random.Next(2)) switch
         {
             (Stage.Root, true, 0) => Found(DiscontinuityKind.IncompleteJointPenetration, length: Inch / 2),
             (Stage.Root, true, _) => Found(DiscontinuityKind.RootConcavity, depth: Inch * 3 / 32, length: Inch / 2),

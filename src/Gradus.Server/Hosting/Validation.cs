@@ -44,6 +44,10 @@ public static class Validation
         rule.Must(value => value is null || (value >= from && value <= to))
             .WithMessage($"{what} is a number from {from:0.###} to {to:0.###}, or left out.");
 
+    /// <summary>A number over 0 up to an end, or left out.</summary>
+    public static IRuleBuilderOptions<T, double?> MayBeOver0<T>(this IRuleBuilder<T, double?> rule, double to, string what) =>
+        rule.Must(value => value is null || (value > 0 && value <= to)).WithMessage($"{what} is over 0 and at most {to}, or left out.");
+
     /// <summary>Required, over 0, and at most a number.</summary>
     public static IRuleBuilderOptions<T, double?> NeedsOver0<T>(this IRuleBuilder<T, double?> rule, double to, string what) =>
         rule.Must(value => value > 0 && value <= to).WithMessage($"Give {what}, a number over 0 and at most {to:0.###}.");

@@ -21,7 +21,20 @@ public sealed record NickBreakSpecimenRequest(
 /// <summary>Broken fillets and the profile to judge them by.</summary>
 public sealed record FilletBreakRequest(string? Profile, IReadOnlyList<FilletBreakSpecimenRequest>? Specimens);
 
-public sealed record FilletBreakSpecimenRequest(bool? BentFlat, bool? FusionToRoot, bool? Crack, IReadOnlyList<double?>? InclusionsMm);
+/// <param name="LengthMm">Length of weld in the specimen.</param>
+/// <param name="Product">Plate when it is left out; a quarter of pipe has a limit of its own in some codes.</param>
+/// <param name="ThroatMm">For codes whose limits go by the throat.</param>
+/// <param name="PorePercent">What the pores cover of the broken face, where a code limits it.</param>
+public sealed record FilletBreakSpecimenRequest(
+    bool? BentFlat,
+    bool? FusionToRoot,
+    bool? Crack,
+    IReadOnlyList<double?>? InclusionsMm,
+    double? LengthMm,
+    Product? Product,
+    double? ThroatMm,
+    double? PorePercent
+);
 
 /// <summary>Macro sections and the profile to judge them by. Legs, convexity and concavity are for fillets.</summary>
 public sealed record MacroRequest(string? Profile, IReadOnlyList<MacroSpecimenRequest>? Specimens);
@@ -37,7 +50,9 @@ public sealed record MacroSpecimenRequest(
     double? FaceWidthMm,
     double? ConvexityMm,
     double? ConcavityMm,
-    double? UndercutMm
+    double? UndercutMm,
+    double? ThroatMm,
+    double? ThicknessMm
 );
 
 public sealed class NickBreakRequestValidator : AbstractValidator<NickBreakRequest>
@@ -79,6 +94,9 @@ public sealed class FilletBreakRequestValidator : AbstractValidator<FilletBreakR
         RuleForEach(request => request.Specimens)
             .ChildRules(specimen =>
             {
+                specimen.RuleFor(one => one.LengthMm).MayBeOver0(JudgeBounds.MostWeldMm, "The length of weld in mm");
+                specimen.RuleFor(one => one.ThroatMm).MayBeOver0(JudgeBounds.MostFilletMm, "The throat in mm");
+                specimen.RuleFor(one => one.PorePercent).MayBe(0, 100, "The share of pores in percent");
                 specimen.RuleForEach(one => one.InclusionsMm).MayBe(0, 200, "A pore or inclusion in mm");
                 specimen.RuleFor(one => one.InclusionsMm).Must(list => list is null or { Count: <= 200 }).WithMessage("At most 200 of them.");
             });
@@ -103,6 +121,8 @@ public sealed class MacroRequestValidator : AbstractValidator<MacroRequest>
                 specimen.RuleFor(one => one.ConvexityMm).MayBe(0, 100, "The convexity in mm");
                 specimen.RuleFor(one => one.ConcavityMm).MayBe(0, 100, "The concavity in mm");
                 specimen.RuleFor(one => one.UndercutMm).MayBe(0, 100, "The undercut in mm");
+                specimen.RuleFor(one => one.ThroatMm).MayBeOver0(JudgeBounds.MostFilletMm, "The throat in mm");
+                specimen.RuleFor(one => one.ThicknessMm).MayBeOver0(500, "The thickness in mm");
             });
     }
 }
@@ -144,7 +164,18 @@ public static class BreakEndpoints
             TestVerdictAnswer.From(
                 BreakAndMacroJudge.FilletBreak(
                     library.Profiles[request.Profile!],
-                    [.. request.Specimens!.Select(one => new FilletBreakSpecimen(one.BentFlat, one.FusionToRoot, one.Crack, one.InclusionsMm ?? []))]
+                    [
+                        .. request.Specimens!.Select(one => new FilletBreakSpecimen(
+                            one.BentFlat,
+                            one.FusionToRoot,
+                            one.Crack,
+                            one.InclusionsMm ?? [],
+                            one.LengthMm,
+                            one.Product == Product.Pipe,
+                            one.ThroatMm,
+                            one.PorePercent
+                        )),
+                    ]
                 )
             )
         );
@@ -166,9 +197,12 @@ public static class BreakEndpoints
                             one.FaceWidthMm,
                             one.ConvexityMm,
                             one.ConcavityMm,
-                            one.UndercutMm
+                            one.UndercutMm,
+                            one.ThroatMm,
+                            one.ThicknessMm
                         )),
-                    ]
+                    ],
+                    all: true
                 )
             )
         );

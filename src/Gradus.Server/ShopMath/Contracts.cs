@@ -78,7 +78,22 @@ public sealed class GrooveRequestValidator : AbstractValidator<GrooveRequest>
 public sealed record PipeSizeAnswer(double OutsideDiameterMm, double WallMm, double InsideDiameterMm);
 
 /// <summary>What was found by eye, and the profile to judge it by.</summary>
-public sealed record VisualRequest(string? Profile, Product? Product, double? ThicknessMm, bool? OpenRoot, IReadOnlyList<VisualFinding>? Findings);
+/// <param name="Weld">A groove when it is left out.</param>
+/// <param name="Fillet">What was measured of a fillet itself.</param>
+/// <param name="WeldLengthMm">Length of the weld; of pipe the girth when it is left out.</param>
+/// <param name="Broken">True for a fillet or tack that is broken open after it was looked at.</param>
+public sealed record VisualRequest(
+    string? Profile,
+    Product? Product,
+    double? ThicknessMm,
+    bool? OpenRoot,
+    IReadOnlyList<VisualFinding>? Findings,
+    WeldKind? Weld,
+    FilletMeasures? Fillet,
+    double? WeldLengthMm,
+    double? OutsideDiameterMm,
+    bool? Broken
+);
 
 /// <summary>One discontinuity; a measure that was not taken is left out.</summary>
 public sealed record VisualFinding(
@@ -89,7 +104,9 @@ public sealed record VisualFinding(
     double? LengthMm,
     double? DiameterMm,
     int? Count,
-    double? WidthMm
+    double? WidthMm,
+    double? AtMm,
+    double? FaceHeightThereMm
 );
 
 /// <summary>A verdict: <c>accept</c>, <c>reject</c> or <c>cannot-judge</c>, the limits that decided it, and those that were kept.</summary>
@@ -112,6 +129,26 @@ public sealed class VisualRequestValidator : AbstractValidator<VisualRequest>
             .Must(findings => findings is { Count: <= MostFindings } && findings.All(finding => finding is not null))
             .WithMessage($"Give a list of at most {MostFindings} findings; an empty one when nothing was found.");
         RuleForEach(request => request.Findings).SetValidator(new VisualFindingValidator());
+        RuleFor(request => request.WeldLengthMm).MayBeOver0(JudgeBounds.MostWeldMm, "The length of the weld in mm");
+        RuleFor(request => request.OutsideDiameterMm).MayBeOver0(JudgeBounds.MostPipeMm, "The outside diameter in mm");
+        RuleFor(request => request.Fillet)
+            .Must((request, fillet) => fillet is null || request.Weld == WeldKind.Fillet)
+            .WithMessage("What is measured of a fillet goes with \"weld\": \"fillet\".");
+        RuleFor(request => request.Fillet)
+            .Must(fillet =>
+                fillet is null
+                || new[]
+                {
+                    fillet.LegAskedMm,
+                    fillet.LegAMm,
+                    fillet.LegBMm,
+                    fillet.ThroatAskedMm,
+                    fillet.ThroatMm,
+                    fillet.FaceWidthMm,
+                    fillet.ConvexityMm,
+                }.All(size => size is null or (>= 0 and <= JudgeBounds.MostFilletMm))
+            )
+            .WithMessage($"Sizes of a fillet are from 0 to {JudgeBounds.MostFilletMm} mm, or left out.");
     }
 }
 
@@ -127,6 +164,8 @@ public sealed class VisualFindingValidator : AbstractValidator<VisualFinding>
         RuleFor(finding => finding.LengthMm).MayBe(0, MostMm, "A length in mm");
         RuleFor(finding => finding.DiameterMm).MayBe(0, MostMm, "A diameter in mm");
         RuleFor(finding => finding.WidthMm).MayBe(0, MostMm, "A width in mm");
+        RuleFor(finding => finding.AtMm).MayBe(0, MostMm, "A place along the weld in mm");
+        RuleFor(finding => finding.FaceHeightThereMm).MayBe(-MostMm, MostMm, "The height of the face there in mm");
         RuleFor(finding => finding.Count)
             .Must(count => count is null or (>= 0 and <= 10_000))
             .WithMessage("A count is a whole number from 0 to 10000, or left out.");

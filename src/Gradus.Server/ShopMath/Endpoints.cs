@@ -141,10 +141,18 @@ public static class Endpoints
 
     private static Ok<TestVerdictAnswer> JudgeRadiograph(RadiographRequest request, SchoolLibrary library)
     {
-        var indications = request.Indications!.Select(one => new Indication(one.Kind!.Value, one.SizeMm, one.AtMm)).ToList();
-        return TypedResults.Ok(
-            TestVerdictAnswer.From(RadiographJudge.Judge(library.Profiles[request.Profile!], request.ThicknessMm!.Value, indications))
+        var indications = request
+            .Indications!.Select(one => new Indication(one.Kind!.Value, one.SizeMm, one.AtMm, one.WidthMm, one.DenserThanBase))
+            .ToList();
+        var weld = new FilmedWeld(
+            request.ThicknessMm!.Value,
+            request.Process,
+            request.Product,
+            request.OutsideDiameterMm,
+            request.WeldLengthMm,
+            request.InsideChart
         );
+        return TypedResults.Ok(TestVerdictAnswer.From(RadiographJudge.Judge(library.Profiles[request.Profile!], weld, indications)));
     }
 
     private static IResult Size(string nps, string schedule)
@@ -163,7 +171,14 @@ public static class Endpoints
 
     private static Ok<VerdictAnswer> Judge(VisualRequest request, SchoolLibrary library)
     {
-        var joint = new InspectedJoint(request.Product!.Value, request.ThicknessMm!.Value, request.OpenRoot!.Value);
+        var joint = new InspectedJoint(
+            request.Product!.Value,
+            request.ThicknessMm!.Value,
+            request.OpenRoot!.Value,
+            request.Weld ?? WeldKind.Groove,
+            request.WeldLengthMm ?? (request.OutsideDiameterMm * Math.PI),
+            request.Broken ?? false
+        );
         var findings = request
             .Findings!.Select(one => new MeasuredFinding(
                 one.Kind!.Value,
@@ -173,9 +188,12 @@ public static class Endpoints
                 one.LengthMm,
                 one.DiameterMm,
                 one.WidthMm,
-                one.Count
+                one.Count,
+                null,
+                one.AtMm,
+                one.FaceHeightThereMm
             ))
             .ToList();
-        return TypedResults.Ok(VerdictAnswer.From(VisualJudge.Judge(library.Profiles[request.Profile!], joint, findings)));
+        return TypedResults.Ok(VerdictAnswer.From(VisualJudge.Judge(library.Profiles[request.Profile!], joint, findings, request.Fillet)));
     }
 }

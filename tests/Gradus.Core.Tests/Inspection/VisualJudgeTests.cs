@@ -24,7 +24,7 @@ public class VisualJudgeTests
     [InlineData(DiscontinuityKind.Underfill, 0, VerdictKind.Accept)]
     [InlineData(DiscontinuityKind.Underfill, 1.0 / 64, VerdictKind.Reject)]
     public void D1_1_limits_depth(DiscontinuityKind kind, double depthIn, VerdictKind verdict) =>
-        Assert.Equal(verdict, Judge("aws-d1.1", new(kind, DepthMm: depthIn * Inch)).Kind);
+        Assert.Equal(verdict, Judge("aws-d1.1", new(kind, DepthMm: depthIn * Inch, FaceHeightThereMm: Inch / 8)).Kind);
 
     [Theory]
     [InlineData(DiscontinuityKind.ExcessFaceReinforcement, 1.0 / 8, VerdictKind.Accept)]
@@ -55,8 +55,6 @@ public class VisualJudgeTests
     [InlineData(DiscontinuityKind.ExcessFaceReinforcement, FindingMeasure.HeightMm, 10, 50.0, 7.0)]
     [InlineData(DiscontinuityKind.ExcessPenetration, FindingMeasure.HeightMm, 10, 2.0, 2.2)]
     [InlineData(DiscontinuityKind.ExcessPenetration, FindingMeasure.HeightMm, 10, 8.0, 4.0)]
-    [InlineData(DiscontinuityKind.Porosity, FindingMeasure.DiameterMm, 10, null, 2.0)]
-    [InlineData(DiscontinuityKind.Porosity, FindingMeasure.DiameterMm, 20, null, 3.0)]
     [InlineData(DiscontinuityKind.Misalignment, FindingMeasure.HeightMm, 3, null, 1.5)]
     [InlineData(DiscontinuityKind.Misalignment, FindingMeasure.HeightMm, 10, null, 2.0)]
     public void Iso_5817_limits_follow_thickness_and_width(
@@ -70,9 +68,8 @@ public class VisualJudgeTests
         MeasuredFinding Of(double value) =>
             measure switch
             {
-                FindingMeasure.DepthMm => new(kind, DepthMm: value, WidthMm: width),
-                FindingMeasure.HeightMm => new(kind, HeightMm: value, WidthMm: width),
-                _ => new(kind, DiameterMm: value, WidthMm: width),
+                FindingMeasure.DepthMm => new(kind, DepthMm: value, LengthMm: 20, WidthMm: width),
+                _ => new(kind, HeightMm: value, WidthMm: width),
             };
         var over = Judge("iso-9606-1", Of(limit + 0.01), thickness);
         Assert.Equal(VerdictKind.Accept, Judge("iso-9606-1", Of(limit - 1e-9), thickness).Kind);
@@ -124,8 +121,11 @@ public class VisualJudgeTests
     }
 
     [Fact]
-    public void Melt_through_of_a_backed_root_has_no_visual_limit() =>
-        Assert.Null(Assert.Single(Judge("aws-d1.1", new(DiscontinuityKind.ExcessPenetration, HeightMm: 9), openRoot: false).Passed).Limit);
+    public void What_stands_through_a_backed_root_is_for_the_inspector()
+    {
+        Assert.Equal(VerdictKind.CannotJudge, Judge("aws-d1.1", new(DiscontinuityKind.ExcessPenetration, HeightMm: 9), openRoot: false).Kind);
+        Assert.Equal(VerdictKind.Accept, Judge("aws-d1.1", new(DiscontinuityKind.ExcessPenetration, HeightMm: 0), openRoot: false).Kind);
+    }
 
     [Fact]
     public void A_larger_finding_never_comes_out_better() =>
