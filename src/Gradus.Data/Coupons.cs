@@ -196,6 +196,9 @@ public sealed class FindingRecord : CouponRecord
     public double? LengthMm { get; init; }
     public double? DiameterMm { get; init; }
     public double? WidthMm { get; init; }
+
+    /// <summary>How high the face stands over flush at its place, for what is missing at the root.</summary>
+    public double? FaceHeightThereMm { get; init; }
     public int? Count { get; init; }
 
     /// <summary>The member at whose toe it lies; null where it was not said.</summary>
@@ -217,6 +220,7 @@ public sealed class FindingRecord : CouponRecord
             WidthMm,
             Count,
             Toe,
+            FaceHeightThereMm,
         };
 }
 

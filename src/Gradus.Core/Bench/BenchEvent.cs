@@ -125,7 +125,8 @@ public sealed record FindingValues(
     double? DiameterMm = null,
     double? WidthMm = null,
     int? Count = null,
-    JointMember? Toe = null
+    JointMember? Toe = null,
+    double? FaceHeightThereMm = null
 );
 
 /// <summary>What a coupon is, as far as it is put right; null is left as it was.</summary>
@@ -146,6 +147,7 @@ public sealed record CouponCorrection(
 /// <param name="Minutes">How long a timer runs until it is due; null for one that only counts.</param>
 /// <param name="At">Where on the joint: a clock position on pipe, or <c>start</c>, <c>middle</c>, <c>end</c>.</param>
 /// <param name="HeightMm">Above flush, or under it when negative.</param>
+/// <param name="Fillet">Legs, throat and face of a fillet at a place, in place of a height.</param>
 /// <param name="Member">For the root: from whose side it was seen.</param>
 /// <param name="Specimen">Which of the test's specimens, from 0.</param>
 /// <param name="Sound">Whether a repair is sound.</param>
@@ -181,7 +183,8 @@ public sealed record BenchEventBody(
     bool? Patch = null,
     FindingValues? Finding = null,
     CouponCorrection? Correction = null,
-    CouponCorrection? Was = null
+    CouponCorrection? Was = null,
+    FilletMeasures? Fillet = null
 );
 
 /// <summary>An event that stands, in the order in which it happened.</summary>

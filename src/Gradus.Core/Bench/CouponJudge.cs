@@ -80,17 +80,19 @@ public static class CouponJudge
     /// <param name="template">The test, with the coupon's variants applied.</param>
     /// <param name="drillId">The drill, or null for a full coupon.</param>
     /// <param name="finished">The stages that are finished: of a half by its id, of the whole for null.</param>
+    /// <param name="fillets">What was measured of a fillet itself, place by place.</param>
     public static CouponVerdict Judge(
         TestTemplate template,
         AcceptanceProfile profile,
         string? drillId,
         Func<string?, IReadOnlyCollection<Stage>> finished,
         IReadOnlyList<MeasuredFinding> findings,
-        IReadOnlyList<SpecimenVerdict>? specimens = null
+        IReadOnlyList<SpecimenVerdict>? specimens = null,
+        IReadOnlyList<FilletMeasures>? fillets = null
     )
     {
         var joint = template.Inspected;
-        var visual = VisualJudge.Judge(profile, joint, findings);
+        var visual = VisualJudge.Judge(profile, joint, findings, fillets);
         var stages = template.StagesOf(drillId);
         var done = finished(null);
         var missing = Missing(stages, done);
@@ -130,7 +132,12 @@ public static class CouponJudge
     }
 
     /// <summary>The findings that are faults of their passes, by their index: those that are rejected, and those covered since that would be.</summary>
-    internal static IReadOnlyList<int> Faults(AcceptanceProfile profile, InspectedJoint joint, IReadOnlyList<MeasuredFinding> findings, Verdict visual) =>
+    internal static IReadOnlyList<int> Faults(
+        AcceptanceProfile profile,
+        InspectedJoint joint,
+        IReadOnlyList<MeasuredFinding> findings,
+        Verdict visual
+    ) =>
         [
             .. visual
                 .Reasons.Where(reason =>

@@ -128,7 +128,7 @@ public sealed partial class CouponLog
             .Select(one => (one.Finding, one.Index))
             .Concat(Measures.Select((finding, index) => (Finding: finding, Index: Findings.Count + index)))
             .ToList();
-        var verdict = CouponJudge.Judge(Test, Profile, DrillId, Finished, [.. judged.Select(one => one.Finding)], Specimens());
+        var verdict = CouponJudge.Judge(Test, Profile, DrillId, Finished, [.. judged.Select(one => one.Finding)], Specimens(), Fillets);
         return Practised(
             verdict with
             {
@@ -279,7 +279,10 @@ public sealed partial class CouponLog
         {
             var open = verdict
                 .Visual.Reasons.Where(reason =>
-                    reason.Outcome == VerdictKind.CannotJudge && reason.Finding >= 0 && reason.Finding < judged.Count && !faults.Contains(reason.Finding)
+                    reason.Outcome == VerdictKind.CannotJudge
+                    && reason.Finding >= 0
+                    && reason.Finding < judged.Count
+                    && !faults.Contains(reason.Finding)
                 )
                 .SelectMany(reason => TestElements.In(Test, judged[reason.Finding]));
             foreach (var element in open.Where(one => clean.GetValueOrDefault(one)).ToList())
@@ -324,8 +327,36 @@ public sealed partial class CouponLog
         finding.ToMeasured() with
         {
             AtMm = AlongWeldMm(finding.Place),
-            FaceHeightThereMm = FaceHeightAt(finding.Place),
+            FaceHeightThereMm = finding.FaceHeightThereMm ?? FaceHeightAt(finding.Place),
         };
+
+    /// <summary>
+    /// A fillet as it was measured last at each place, beside the leg that the test asks for. A full coupon that is welded out and was not measured yet
+    /// stands here with the leg alone, where the profile goes by it: then its verdict stays open.
+    /// </summary>
+    public IReadOnlyList<FilletMeasures> Fillets
+    {
+        get
+        {
+            if (Test.Weld != WeldKind.Fillet)
+            {
+                return [];
+            }
+
+            var leg = Test.Joint.LegMm;
+            var asked = Profile.Fillet?.LegsAsAsked == false ? new FilletMeasures(ThroatAskedMm: leg / Math.Sqrt(2)) : new FilletMeasures(leg);
+            List<FilletMeasures> measured =
+            [
+                .. Events
+                    .Where(one => one is { Kind: BenchEventKind.Measured, Body.Fillet: not null })
+                    .GroupBy(one => one.Body.At)
+                    .Select(place => place.Last().Body.Fillet! with { LegAskedMm = asked.LegAskedMm, ThroatAskedMm = asked.ThroatAskedMm }),
+            ];
+            return measured.Count == 0 && DrillId is null && Profile.Fillet?.NeedsSizes == true && Beads.All(bead => IsLaid(bead.Key))
+                ? [asked]
+                : measured;
+        }
+    }
 
     /// <summary>How far along the weld a place lies, in mm; null where it has no place.</summary>
     private double? AlongWeldMm(Place? place) =>

@@ -380,6 +380,7 @@ public sealed partial class CouponLog
                 WidthMm = said.WidthMm,
                 Count = said.Count,
                 Toe = said.Toe,
+                FaceHeightThereMm = said.FaceHeightThereMm,
             };
     }
 

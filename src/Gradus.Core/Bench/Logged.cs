@@ -89,7 +89,8 @@ public sealed record LoggedFinding(
     double? DiameterMm = null,
     double? WidthMm = null,
     int? Count = null,
-    JointMember? Toe = null
+    JointMember? Toe = null,
+    double? FaceHeightThereMm = null
 )
 {
     /// <summary>Minutes past twelve on pipe; null on plate.</summary>

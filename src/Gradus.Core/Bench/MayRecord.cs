@@ -21,6 +21,7 @@ public static class MayRecord
 {
     private const double MostMinutes = 24 * 60;
     private const double MostHeightMm = 25;
+    private const double MostFilletMm = 200;
     private const double MostMm = 500;
     private const int MostBeads = 200;
 
@@ -220,7 +221,9 @@ public static class MayRecord
         : !log.Profile.LimitsEntered ? NotPossible.Conflict("profile", verdict.Visual.Reasons[0].Rule)
         : verdict.Visual.Kind == VerdictKind.CannotJudge
         && verdict.Visual.Reasons.Any(reason => reason is { Outcome: VerdictKind.CannotJudge, Measure: not null })
-            ? NotPossible.Conflict("findings", "A finding still lacks a measure that its limit needs.")
+            ? verdict.Visual.Reasons.Any(reason => reason is { Outcome: VerdictKind.CannotJudge, Finding: < 0 })
+                    ? NotPossible.Conflict("fillet", "Measure the fillet first: its legs or its throat, and its face where it bulges.")
+                : NotPossible.Conflict("findings", "A finding still lacks a measure that its limit needs.")
         : null;
 
     /// <summary>
@@ -294,6 +297,11 @@ public static class MayRecord
 
         double?[] sizes = [values.DepthMm, values.HeightMm, values.LengthMm, values.DiameterMm, values.WidthMm];
         return Needs(sizes.All(size => size is null or (>= 0 and <= 2000)), "finding", "Each size is from 0 to 2000 mm, or left out.")
+            ?? Needs(
+                values.FaceHeightThereMm is null or (>= -MostHeightMm and <= MostHeightMm),
+                "finding.faceHeightThereMm",
+                "The height of the face over flush in mm."
+            )
             ?? Needs(values.Count is null or (>= 1 and <= 1000), "finding.count", "A count is a whole number from 1 to 1000, or left out.");
     }
 
@@ -319,11 +327,24 @@ public static class MayRecord
         Needs(body.Member is null || body.Side == JointSide.Root, "member", "Only the root is looked at from the side of a member.")
         ?? Needs(body.Side is not null, "side", $"Give one of: {CoreJson.Names<JointSide>()}.")
         ?? Needs(log.MeasuredPlaces.Contains(body.At ?? ""), "at", $"Give one of: {string.Join(", ", log.MeasuredPlaces)}.")
+        ?? (body.Fillet is { } fillet ? Fillet(log, fillet) : null)
         ?? Needs(
-            body.HeightMm is >= -MostHeightMm and <= MostHeightMm,
+            body.Fillet is not null || body.HeightMm is >= -MostHeightMm and <= MostHeightMm,
             "heightMm",
             $"The height over flush in mm, from {-MostHeightMm:0} (below flush) to {MostHeightMm:0}."
         );
+
+    private static NotPossible? Fillet(CouponLog log, FilletMeasures fillet)
+    {
+        double?[] sizes = [fillet.LegAMm, fillet.LegBMm, fillet.ThroatMm, fillet.FaceWidthMm, fillet.ConvexityMm];
+        return Needs(log.Test.Weld == WeldKind.Fillet, "fillet", "Only a fillet has legs: give the height of the face or the root.")
+            ?? Needs(!fillet.IsEmpty, "fillet", "Give what was measured: the legs, the throat, or how far the face bulges.")
+            ?? Needs(
+                sizes.All(size => size is null or (>= 0 and <= MostFilletMm)),
+                "fillet",
+                $"Each size is from 0 to {MostFilletMm:0} mm, or left out."
+            );
+    }
 
     private static NotPossible? Specimen(CouponLog log, BenchEventBody body)
     {

@@ -65,7 +65,7 @@ public sealed record FilletBreakSpecimen(
     bool? Crack,
     IReadOnlyList<double?> InclusionsMm,
     double? LengthMm = null,
-    bool Pipe = false,
+    bool? Pipe = null,
     double? ThroatMm = null,
     double? PorePercent = null
 );
@@ -277,7 +277,7 @@ public static class BreakAndMacroJudge
     }
 
     private static double SumFor(FilletBreakLimits limits, FilletBreakSpecimen one, double sum) =>
-        one.Pipe && limits.SumShareOfPipeMm is { } ofPipe && one.LengthMm is { } piece ? ofPipe * piece
+        one.Pipe == true && limits.SumShareOfPipeMm is { } ofPipe && one.LengthMm is { } piece ? ofPipe * piece
         : limits.SumForLengthMm is { } whole && one.LengthMm < whole ? sum * one.LengthMm.Value / whole
         : sum;
 

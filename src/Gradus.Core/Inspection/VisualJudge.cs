@@ -105,12 +105,12 @@ public static class VisualJudge
     /// The verdict. One limit passed over rejects, whatever else is unmeasured; without one, a limit whose measure is missing leaves the
     /// verdict open, and so does a kind that the profile has no rule for. Where the code truly sets no limit it is accepted, and says so.
     /// </summary>
-    /// <param name="fillet">What was measured of a fillet itself; null when nothing was.</param>
+    /// <param name="fillets">What was measured of a fillet itself, place by place; null when nothing was.</param>
     public static Verdict Judge(
         AcceptanceProfile profile,
         InspectedJoint joint,
         IReadOnlyList<MeasuredFinding> findings,
-        FilletMeasures? fillet = null
+        IReadOnlyList<FilletMeasures>? fillets = null
     )
     {
         if (!profile.LimitsEntered)
@@ -127,7 +127,7 @@ public static class VisualJudge
         [
             .. findings.SelectMany((finding, index) => JudgeOne(profile, joint, finding, index)),
             .. profile.Visual.Where(rule => rule.Together is not null).SelectMany(rule => Lengths.Judge(rule, joint, findings)),
-            .. joint.Weld == WeldKind.Fillet && fillet is not null ? FilletJudge.Judge(profile, fillet) : [],
+            .. joint.Weld == WeldKind.Fillet && fillets is not null ? fillets.SelectMany(one => FilletJudge.Judge(profile, one)) : [],
         ];
         var rejected = all.Any(reason => reason.Outcome == VerdictKind.Reject);
         var open = all.Any(reason => reason.Outcome == VerdictKind.CannotJudge);

@@ -374,6 +374,9 @@ namespace Gradus.Data.Migrations
                     b.Property<double?>("DiameterMm")
                         .HasColumnType("REAL");
 
+                    b.Property<double?>("FaceHeightThereMm")
+                        .HasColumnType("REAL");
+
                     b.Property<double?>("FromStartMm")
                         .HasColumnType("REAL");
 

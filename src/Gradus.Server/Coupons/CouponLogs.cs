@@ -52,7 +52,8 @@ public static class CouponLogs
             one.DiameterMm,
             one.WidthMm,
             one.Count,
-            one.Toe
+            one.Toe,
+            one.FaceHeightThereMm
         );
 
     private static LoggedPass Of(PassRecord one, Product product) =>

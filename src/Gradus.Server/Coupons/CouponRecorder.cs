@@ -160,6 +160,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             LengthMm = request.LengthMm,
             DiameterMm = request.DiameterMm,
             WidthMm = request.WidthMm,
+            FaceHeightThereMm = request.FaceHeightThereMm,
             Count = request.Count,
             Toe = request.Toe,
         };

@@ -68,8 +68,9 @@ public sealed partial class HistoryWords(
                 $"Repair{Finding(body.FindingId, " of the ")} looked at again: {(body.Sound == true ? "sound" : "not sound")}",
             BenchEventKind.CauseChosen => $"Cause{Finding(body.FindingId, " of the ")}: {Cause(body.CauseId)}",
             BenchEventKind.FindingCorrected => $"{Capital(Finding(body.FindingId, "")).Trim()} put right: {Corrected(body.Finding!)}",
-            BenchEventKind.Measured =>
-                $"{Capital(Words(body.Side!.Value))} at {body.At}: {(body.HeightMm < 0 ? $"{Number(-body.HeightMm.Value)} mm below flush" : $"{Number(body.HeightMm ?? 0)} mm over flush")}",
+            BenchEventKind.Measured => body.Fillet is { } fillet
+                ? $"Fillet at {body.At}: {Fillet(fillet)}"
+                : $"{Capital(Words(body.Side!.Value))} at {body.At}: {(body.HeightMm < 0 ? $"{Number(-body.HeightMm.Value)} mm below flush" : $"{Number(body.HeightMm ?? 0)} mm over flush")}",
             BenchEventKind.SpecimenTested => Specimen(body),
             BenchEventKind.Breach => $"Rule broken: {Words(body.Rule!.Value)}",
             BenchEventKind.BeadAdded => body.Patch == true
@@ -106,9 +107,23 @@ public sealed partial class HistoryWords(
             ("long", finding.LengthMm),
             ("across", finding.DiameterMm),
             ("wide", finding.WidthMm),
+            ("of face over it", finding.FaceHeightThereMm),
         ];
         var size = string.Concat(sizes.Where(one => one.Mm is not null).Select(one => $", {Number(one.Mm!.Value)} mm {one.Name}"));
         return $"{Discontinuities.Of(finding.Kind).Name} in the {Words(finding.Stage)}{At(finding.ClockMinutes, finding.FromStartMm)}{Toe(finding.Toe)}{size}";
+    }
+
+    private static string Fillet(FilletMeasures fillet)
+    {
+        (string Name, double? Mm)[] sizes =
+        [
+            ("leg on the left", fillet.LegAMm),
+            ("leg on the right", fillet.LegBMm),
+            ("throat", fillet.ThroatMm),
+            ("face wide", fillet.FaceWidthMm),
+            ("convex", fillet.ConvexityMm),
+        ];
+        return string.Join(", ", sizes.Where(one => one.Mm is not null).Select(one => $"{one.Name} {Number(one.Mm!.Value)} mm"));
     }
 
     private static string Corrected(FindingValues said) =>

@@ -53,7 +53,8 @@ public sealed record RecordFinding(
     double? DiameterMm,
     double? WidthMm,
     int? Count,
-    JointMember? Toe = null
+    JointMember? Toe = null,
+    double? FaceHeightThereMm = null
 );
 
 public sealed record RecordNote(string? Text);
@@ -182,6 +183,7 @@ public sealed class RecordFindingValidator : AbstractValidator<RecordFinding>
         RuleFor(request => request.LengthMm).MayBe(0, MostMm, "A length in mm");
         RuleFor(request => request.DiameterMm).MayBe(0, MostMm, "A diameter in mm");
         RuleFor(request => request.WidthMm).MayBe(0, MostMm, "A width in mm");
+        RuleFor(request => request.FaceHeightThereMm).MayBe(-20, 20, "The height of the face over flush in mm");
         RuleFor(request => request.Count)
             .Must(count => count is null or (>= 1 and <= 1000))
             .WithMessage("A count is a whole number from 1 to 1000, or left out.");

@@ -127,6 +127,7 @@ public sealed record FindingView(
     double? WidthMm,
     int? Count,
     JointMember? Toe,
+    double? FaceHeightThereMm,
     VerdictKind Outcome,
     LimitReason? Deciding,
     IReadOnlyList<LikelyCause> Causes,

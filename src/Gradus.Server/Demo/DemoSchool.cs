@@ -237,6 +237,14 @@ public sealed class DemoSchool
         }
 
         clock.Advance(6);
+        if (template.Weld == WeldKind.Fillet)
+        {
+            var leg = template.Joint.LegMm!.Value;
+            var fillet = new FilletMeasures(LegAMm: leg + 0.4, LegBMm: leg + 0.8, FaceWidthMm: leg * 1.5, ConvexityMm: 0.8);
+            var body = new BenchEventBody(Side: JointSide.Face, At: "middle", Fillet: fillet);
+            Require(await recorder.Event(id, NewId(steps), new RecordEvent(BenchEventKind.Measured, body), Now(by), cancel));
+        }
+
         await Bend(recorder, id, template, practice, by, cancel);
         Require(await recorder.Close(id, NewId(), Now(by), cancel));
         db.ChangeTracker.Clear();

@@ -194,6 +194,8 @@ public static class Endpoints
                 one.FaceHeightThereMm
             ))
             .ToList();
-        return TypedResults.Ok(VerdictAnswer.From(VisualJudge.Judge(library.Profiles[request.Profile!], joint, findings, request.Fillet)));
+        return TypedResults.Ok(
+            VerdictAnswer.From(VisualJudge.Judge(library.Profiles[request.Profile!], joint, findings, request.Fillet is { } fillet ? [fillet] : null))
+        );
     }
 }

@@ -839,6 +839,17 @@ public sealed class AsItHappenedTests
 
         Assert.Equal(VerdictKind.Reject, Now(finding).Verdict().Kind);
         events.AddRange(Repair(2, true, 600, RepairAction.Cool, RepairAction.Grind, RepairAction.Refill));
+        if (test.Joint.LegMm is { } leg)
+        {
+            // A fillet is not judged before its legs were measured, and a short one rejects it.
+            Assert.Equal("fillet", Now(finding).Close(Noon.AddDays(1)).Refusal!.Field);
+            var measured = new BenchEventBody(Side: JointSide.Face, At: "middle", Fillet: new FilletMeasures(LegAMm: leg - 0.1, LegBMm: leg));
+            Assert.Null(MayRecord.Event(Now(finding), BenchEventKind.Measured, measured));
+            events.Add(Told(BenchEventKind.Measured, measured, 90, 700));
+            Assert.Equal(VerdictKind.Reject, Now(finding).Verdict().Kind);
+            events.Add(Told(BenchEventKind.Measured, measured with { Fillet = new FilletMeasures(LegAMm: leg, LegBMm: leg) }, 91, 710));
+        }
+
         var (made, why) = Now(finding).Close(Noon.AddDays(1));
         Assert.Null(why);
         Assert.Equal((VerdictKind.Accept, 1), (made!.Verdict.Kind, made.Facts.Repaired!.Count));

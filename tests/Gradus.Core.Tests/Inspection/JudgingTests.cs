@@ -363,7 +363,9 @@ public sealed class JudgingTests
     }
 
     private static VerdictKind Fillet(string code, FilletMeasures measured) =>
-        VisualJudge.Judge(AcceptanceProfiles.Shipped[code], new InspectedJoint(Product.Plate, 12.7, false, WeldKind.Fillet, 200), [], measured).Kind;
+        VisualJudge
+            .Judge(AcceptanceProfiles.Shipped[code], new InspectedJoint(Product.Plate, 12.7, false, WeldKind.Fillet, 200), [], [measured])
+            .Kind;
 
     private static IEnumerable<Fact> Fillets()
     {

@@ -29,6 +29,17 @@ const MEASURES: Record<string, string> = {
   diameterMm: 'Diameter',
   widthMm: 'Width',
   count: 'How many',
+  legAMm: 'Left leg',
+  legBMm: 'Right leg',
+  legAskedMm: 'Leg asked for',
+  legDifferenceMm: 'Difference of the legs',
+  throatMm: 'Throat',
+  throatAskedMm: 'Throat asked for',
+  convexityMm: 'Bulge of the face',
+  faceWidthMm: 'Width of the face',
+  faceHeightThereMm: 'Face over flush there',
+  atMm: 'Place along the weld',
+  weldLengthMm: 'Length of the weld',
 }
 
 const CODES: Record<string, string> = {

@@ -6409,6 +6409,7 @@ export interface components {
             macro: null | components["schemas"]["MacroLimits"];
             /** @description The shipped profile that a school's copy began from; null for a shipped one. */
             basedOn?: null | string;
+            fillet?: null | components["schemas"]["FilletLimits"];
         };
         /** @description One limit: a measure of some kinds of discontinuity may not be over a value. */
         AcceptanceRule: {
@@ -6416,7 +6417,7 @@ export interface components {
             kinds: components["schemas"]["DiscontinuityKind"][];
             /** @description What is compared. FindingMeasure.Count with a limit of 0 means: none at all. */
             measure: components["schemas"]["FindingMeasure"];
-            /** @description The limit is the least of these terms. */
+            /** @description The limit is the least of these terms; empty for a rule that has no limit, and for one that goes by Steps. */
             limit: components["schemas"]["LimitTerm"][];
             /** @description The rule in words. */
             rule: string;
@@ -6425,6 +6426,21 @@ export interface components {
             /** @description True when the value was written from memory and is to be checked against the edition in force. */
             fromMemory: boolean;
             when?: null | components["schemas"]["RuleScope"];
+            /** @description What the rule comes to: a limit, or that there is none, or that something else decides. */
+            says?: components["schemas"]["RuleVerdict"];
+            /**
+             * Format: int32
+             * @description How sure a value from memory is, in percent; null where that was never said.
+             */
+            confidence?: null | number;
+            together?: null | components["schemas"]["Extent"];
+            /** @description The limit by the width of the weld, where it goes in steps. */
+            steps?: null | components["schemas"]["ConvexityStep"][];
+            /**
+             * @description True when the weld must be as thick there as the metal: what is missing at the root has to stand at the face.
+             * @default false
+             */
+            keepsThickness: boolean;
         };
         /** @description Adds a student under an id made by the client. */
         AddStudent: {
@@ -6723,6 +6739,7 @@ export interface components {
             finding?: null | components["schemas"]["FindingValues"];
             correction?: null | components["schemas"]["CouponCorrection"];
             was?: null | components["schemas"]["CouponCorrection"];
+            fillet?: null | components["schemas"]["FilletMeasures"];
         };
         /**
          * @description What can happen to a coupon beside its fit-up, passes and findings.
@@ -6781,11 +6798,38 @@ export interface components {
             cornerFaultMaxMm: number;
             source: string;
             fromMemory: boolean;
+            /**
+             * @description True when it must be smaller than that, not as large.
+             * @default false
+             */
+            maxBelow: boolean;
+            /**
+             * Format: double
+             * @description The same as a share of the wall, when that is less; null when the wall plays no part.
+             */
+            cornerFaultShareOfWall?: null | number;
+            /**
+             * @description True when a crack at a corner over the limit, without a fault in it, makes the specimen void: another is cut.
+             * @default false
+             */
+            cornerVoids: boolean;
+            /**
+             * @description True when those of SumCountsOverMm itself are summed too.
+             * @default false
+             */
+            sumCountsFrom: boolean;
+            /**
+             * Format: int32
+             * @description How sure the values from memory are, in percent.
+             */
+            confidence?: null | number;
         };
         /** @description Bent specimens and the profile to judge them by. */
         BendRequest: {
             profile: null | string;
             specimens: null | components["schemas"]["BendSpecimenRequest"][];
+            /** @description Its letters; bends are held to the same limits whatever it was. */
+            process: null | string;
         };
         /** @description A bent specimen. The wall is that of the pipe, where a limit depends on it. */
         BendSpecimen: {
@@ -7087,6 +7131,11 @@ export interface components {
             faceToMm: null | number;
             /** Format: double */
             maxMm: number;
+            /**
+             * @description True when the width that ends the step belongs to the next.
+             * @default false
+             */
+            below: boolean;
         };
         /** @description What waiting and sitting cost, in the policy's money. */
         CostOutlook: {
@@ -7577,6 +7626,26 @@ export interface components {
             /** Format: date-time */
             recordedAt: string;
         };
+        /** @description How far findings may reach together along the weld. Lengths in mm. */
+        Extent: {
+            /**
+             * Format: double
+             * @description They are added up within any such length; null for the whole weld.
+             */
+            windowMm?: null | number;
+            /**
+             * Format: double
+             * @description What they may come to as a share of the weld, in place of the rule's limit.
+             */
+            shareOfWeld?: null | number;
+            /**
+             * Format: double
+             * @description The same, for a weld shorter than the window only.
+             */
+            shareIfShorter?: null | number;
+            /** @description Those deeper than the least of these count; null for all. */
+            deeperThan?: null | components["schemas"]["LimitTerm"][];
+        };
         /** @description A fault that a closed coupon was rejected for, and on how many coupons. */
         FaultCount: {
             kind: components["schemas"]["DiscontinuityKind"];
@@ -7674,29 +7743,231 @@ export interface components {
             sumCountsOverMm: number;
             /**
              * Format: double
-             * @description ...and may come to this in the specimen.
+             * @description ...and may come to this in the specimen; null when their sum is not limited.
              */
-            sumMaxMm: number;
+            sumMaxMm: null | number;
             source: string;
             fromMemory: boolean;
+            /**
+             * Format: double
+             * @description The length of specimen that the sum is for: of a shorter one it is that share; null when the length plays no part.
+             */
+            sumForLengthMm?: null | number;
+            /**
+             * Format: double
+             * @description On a piece of pipe the sum may come to this share of its length instead; null when pipe is as plate.
+             */
+            sumShareOfPipeMm?: null | number;
+            /**
+             * Format: double
+             * @description The largest as a share of the throat, when that is less; null when the throat plays no part.
+             */
+            maxShareOfThroat?: null | number;
+            /**
+             * Format: double
+             * @description The most that pores may cover of the broken face; null when that is not limited.
+             */
+            porePercent?: null | number;
+            /**
+             * @description True when a specimen that bends flat on itself passes; false when it has to be broken.
+             * @default true
+             */
+            flatPasses: boolean;
+            /**
+             * Format: int32
+             * @description How sure the values from memory are, in percent.
+             */
+            confidence?: null | number;
         };
         /** @description Broken fillets and the profile to judge them by. */
         FilletBreakRequest: {
             profile: null | string;
             specimens: null | components["schemas"]["FilletBreakSpecimenRequest"][];
         };
-        /** @description A fillet break: bent flat on itself without breaking, or broken and looked at. */
+        /** @description A fillet break: bent flat on itself without breaking, or broken and looked at. Lengths in mm; null where it was not measured. */
         FilletBreakSpecimen: {
             bentFlat: null | boolean;
             fusionToRoot: null | boolean;
             crack: null | boolean;
             inclusionsMm: (null | number)[];
+            /**
+             * Format: double
+             * @description Length of weld in the specimen.
+             */
+            lengthMm?: null | number;
+            /** @description True for a piece of pipe. */
+            pipe?: null | boolean;
+            /** Format: double */
+            throatMm?: null | number;
+            /**
+             * Format: double
+             * @description What the pores cover of the broken face.
+             */
+            porePercent?: null | number;
         };
         FilletBreakSpecimenRequest: {
             bentFlat: null | boolean;
             fusionToRoot: null | boolean;
             crack: null | boolean;
             inclusionsMm: null | (null | number)[];
+            /**
+             * Format: double
+             * @description Length of weld in the specimen.
+             */
+            lengthMm: null | number;
+            product: null | components["schemas"]["Product"];
+            /**
+             * Format: double
+             * @description For codes whose limits go by the throat.
+             */
+            throatMm: null | number;
+            /**
+             * Format: double
+             * @description What the pores cover of the broken face, where a code limits it.
+             */
+            porePercent: null | number;
+        };
+        /** @description The limits of a profile on the size and shape of a fillet. Lengths in mm; null where the profile sets none. */
+        FilletLimits: {
+            /** @description True when neither leg may be under the leg asked for. */
+            legsAsAsked: boolean;
+            /** @description True when the throat may not be under the throat asked for. */
+            throatAsAsked: boolean;
+            /**
+             * Format: double
+             * @description The throat is at least this share of the leg asked for, where no throat was.
+             */
+            throatPerLeg: null | number;
+            legDifference: null | components["schemas"]["LimitTerm"];
+            /** @description The most that the throat may be over the one asked for: the least of `base + perWidth·a`. */
+            throatOver: null | components["schemas"]["LimitTerm"][];
+            /** @description The most that the face may bulge, in steps of its width. */
+            convexity: null | components["schemas"]["ConvexityStep"][];
+            /** @description The same as the least of `base + perWidth·b`. */
+            convexityBy: null | components["schemas"]["LimitTerm"][];
+            /** @description What the code leaves unlimited, in words; null when it limits the fillet. */
+            noLimit: null | string;
+            source: string;
+            fromMemory: boolean;
+            /** Format: int32 */
+            confidence?: null | number;
+        };
+        /** @description A fillet as it was measured, in mm; what was not measured is null. */
+        FilletMeasures: {
+            /** Format: double */
+            legAskedMm?: null | number;
+            /** Format: double */
+            legAMm?: null | number;
+            /** Format: double */
+            legBMm?: null | number;
+            /** Format: double */
+            throatAskedMm?: null | number;
+            /** Format: double */
+            throatMm?: null | number;
+            /**
+             * Format: double
+             * @description Width of the face, or of the single bead.
+             */
+            faceWidthMm?: null | number;
+            /** Format: double */
+            convexityMm?: null | number;
+        };
+        /**
+         * @description What a rule for film compares.
+         * @enum {string}
+         */
+        FilmMeasure: "size" | "width" | "sum" | "count" | "clear";
+        /** @description One limit for film. */
+        FilmRule: {
+            kinds: components["schemas"]["IndicationKind"][];
+            measure: components["schemas"]["FilmMeasure"];
+            /** @description The limit is the least of these; empty where the rule has none. */
+            limit: components["schemas"]["FilmTerm"][];
+            rule: string;
+            /**
+             * Format: int32
+             * @description How sure the value from memory is, in percent.
+             */
+            confidence: number;
+            /**
+             * Format: double
+             * @description Within any such length; null for the whole weld.
+             */
+            windowMm?: null | number;
+            when?: null | components["schemas"]["FilmScope"];
+            /**
+             * Format: double
+             * @description Of a clear distance: added to it, for each mm of the larger of the two.
+             * @default 0
+             */
+            timesLarger: number;
+            /**
+             * @description True when a chart decides once more than the limit are counted: open until somebody compared.
+             * @default false
+             */
+            byChart: boolean;
+            /** @description What the rule comes to. */
+            says?: components["schemas"]["RuleVerdict"];
+        };
+        /** @description The welds and indications that a rule for film holds for. Lengths in mm; null means any. */
+        FilmScope: {
+            /**
+             * Format: double
+             * @description Only pipe of at least this outside diameter, and plate.
+             */
+            outsideFromMm?: null | number;
+            /**
+             * Format: double
+             * @description Only pipe below it.
+             */
+            outsideBelowMm?: null | number;
+            /**
+             * Format: double
+             * @description Only a weld shorter than this.
+             */
+            weldBelowMm?: null | number;
+            /**
+             * Format: double
+             * @description Only metal thinner than this.
+             */
+            thicknessBelowMm?: null | number;
+            /**
+             * Format: double
+             * @description Only metal at least as thick.
+             */
+            thicknessFromMm?: null | number;
+            /**
+             * Format: double
+             * @description Only indications of at least this size...
+             */
+            sizeFromMm?: null | number;
+            /**
+             * Format: double
+             * @description ...or only those below it.
+             */
+            sizeBelowMm?: null | number;
+            /** @description Only when one of them is wider than the least of these. */
+            anyWiderThan?: null | components["schemas"]["FilmTerm"][];
+            /** @description Only those whose image is denser than the base metal, or only the others. */
+            dense?: null | boolean;
+        };
+        /** @description A limit in mm, or a count: `base + perThickness·T + perLength·L`, with L the length of weld. */
+        FilmTerm: {
+            /**
+             * Format: double
+             * @default 0
+             */
+            base: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            perThickness: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            perLength: number;
         };
         /** @description A kind of discontinuity to choose from, with the measures that size it. */
         FindingKind: {
@@ -7714,7 +7985,7 @@ export interface components {
             };
         };
         /** @enum {string} */
-        FindingMeasure: "depthMm" | "heightMm" | "lengthMm" | "diameterMm" | "widthMm" | "count";
+        FindingMeasure: "depthMm" | "heightMm" | "lengthMm" | "diameterMm" | "widthMm" | "count" | "legAMm" | "legBMm" | "legAskedMm" | "legDifferenceMm" | "throatMm" | "throatAskedMm" | "convexityMm" | "faceWidthMm" | "faceHeightThereMm" | "atMm" | "weldLengthMm";
         /** @description What a finding would come to if it were kept. */
         FindingPreview: {
             /** @description By itself, against the visual limits of the coupon's profile. */
@@ -7746,6 +8017,8 @@ export interface components {
             /** Format: int32 */
             count?: null | number;
             toe?: null | components["schemas"]["JointMember"];
+            /** Format: double */
+            faceHeightThereMm?: null | number;
         };
         FindingView: {
             /** Format: uuid */
@@ -7769,6 +8042,8 @@ export interface components {
             /** Format: int32 */
             count: null | number;
             toe: null | components["schemas"]["JointMember"];
+            /** Format: double */
+            faceHeightThereMm: null | number;
             outcome: components["schemas"]["VerdictKind"];
             deciding: null | components["schemas"]["LimitReason"];
             causes: components["schemas"]["LikelyCause"][];
@@ -8316,22 +8591,30 @@ export interface components {
             bad: number;
             taken: boolean;
         };
-        /** @description An indication: its length or diameter, and where it begins along the weld, in mm. */
+        /** @description An indication, in mm: its length or diameter, where it begins along the weld, its width; null where it was not measured. */
         Indication: {
             kind: components["schemas"]["IndicationKind"];
             /** Format: double */
             sizeMm: null | number;
             /** Format: double */
             atMm: null | number;
+            /** Format: double */
+            widthMm?: null | number;
+            /** @description Whether its image is denser than that of the thinnest base metal beside it; null where nobody looked. */
+            denserThanBase?: null | boolean;
         };
         /** @enum {string} */
-        IndicationKind: "crack" | "incompleteFusion" | "incompletePenetration" | "elongatedSlag" | "rounded";
+        IndicationKind: "crack" | "incompleteFusion" | "incompletePenetration" | "elongatedSlag" | "rounded" | "highLow" | "crossPenetration" | "coldLap" | "isolatedSlag" | "cluster" | "hollowBead" | "concavity" | "burnThrough" | "undercut";
+        /** @description An indication; the width of a cluster is that of its largest pore. */
         IndicationRequest: {
             kind: null | components["schemas"]["IndicationKind"];
             /** Format: double */
             sizeMm: null | number;
             /** Format: double */
             atMm: null | number;
+            /** Format: double */
+            widthMm: null | number;
+            denserThanBase: null | boolean;
         };
         InstructorView: {
             /** Format: uuid */
@@ -8590,7 +8873,7 @@ export interface components {
         LimitReason: {
             /**
              * Format: int32
-             * @description Index of the finding that was judged; -1 when the profile has no limits to judge by.
+             * @description Index of the finding that was judged; -1 for the weld itself, and when the profile has no limits to judge by.
              */
             finding: number;
             measure: null | components["schemas"]["FindingMeasure"];
@@ -8610,6 +8893,21 @@ export interface components {
             rule: string;
             source: string;
             fromMemory: boolean;
+            /**
+             * @description True when the code truly sets no limit here.
+             * @default false
+             */
+            noLimit: boolean;
+            /**
+             * @description True when it lies inside and what is cut open or filmed decides.
+             * @default false
+             */
+            inside: boolean;
+            /**
+             * @description True when it is accepted over a value that the code only advises.
+             * @default false
+             */
+            warns: boolean;
         };
         /** @description A limit in mm (or a count): `base + perThickness·T + perWidth·b`, with b the width of the weld. */
         LimitTerm: {
@@ -8674,6 +8972,32 @@ export interface components {
             rootIndicationMm: number;
             source: string;
             fromMemory: boolean;
+            /**
+             * @description True when neither leg of a fillet may be under the leg asked for.
+             * @default true
+             */
+            legsAsAsked: boolean;
+            /** @description The most that a fillet may bulge, as the least of `base + perWidth·b`, in place of the steps. */
+            convexityBy?: null | components["schemas"]["LimitTerm"][];
+            /**
+             * Format: double
+             * @description Added to LegDifferenceMm, for each mm of throat.
+             * @default 0
+             */
+            legDifferencePerThroat: number;
+            /** @description The most undercut as the least of `base + perThickness·T`, in place of UndercutMm. */
+            undercutBy?: null | components["schemas"]["LimitTerm"][];
+            /**
+             * Format: int32
+             * @description So many sections of a fillet are looked at.
+             * @default 1
+             */
+            leastSections: number;
+            /**
+             * Format: int32
+             * @description How sure the values from memory are, in percent.
+             */
+            confidence?: null | number;
         };
         /** @description Macro sections and the profile to judge them by. Legs, convexity and concavity are for fillets. */
         MacroRequest: {
@@ -8701,6 +9025,10 @@ export interface components {
             concavityMm: null | number;
             /** Format: double */
             undercutMm: null | number;
+            /** Format: double */
+            throatMm?: null | number;
+            /** Format: double */
+            thicknessMm?: null | number;
         };
         MacroSpecimenRequest: {
             fillet: null | boolean;
@@ -8722,6 +9050,10 @@ export interface components {
             concavityMm: null | number;
             /** Format: double */
             undercutMm: null | number;
+            /** Format: double */
+            throatMm: null | number;
+            /** Format: double */
+            thicknessMm: null | number;
         };
         /** @description A fit of the constants to the school's own history. */
         ModelFitView: {
@@ -8832,6 +9164,11 @@ export interface components {
             slagApartMm: number;
             source: string;
             fromMemory: boolean;
+            /**
+             * Format: int32
+             * @description How sure the values from memory are, in percent.
+             */
+            confidence?: null | number;
         };
         /** @description Nick-breaks and the profile to judge them by. What was not looked at or measured is left out. */
         NickBreakRequest: {
@@ -9371,7 +9708,7 @@ export interface components {
         };
         /** @description The limits of a profile on a radiograph. Lengths in mm. */
         RadiographLimits: {
-            /** @description Longest slag by thickness, thinnest first. */
+            /** @description Longest slag by thickness, thinnest first; empty where the rules below have it. */
             elongated: components["schemas"]["ThicknessStep"][];
             /**
              * Format: double
@@ -9397,6 +9734,28 @@ export interface components {
             roundedMaxMm: number;
             source: string;
             fromMemory: boolean;
+            /** @description Further limits, or all of them; a kind that neither they nor the slag and rounded limits name is not to be judged. */
+            rules?: null | components["schemas"]["FilmRule"][];
+            /** @description Processes that the code takes no film for, by their letters. */
+            notFor?: null | string[];
+            /** @description Processes for which film alone does not do. */
+            notAlone?: null | string[];
+            /**
+             * Format: double
+             * @description The least length of weld that the code takes film of, on plate; null for any.
+             */
+            leastWeldMm?: null | number;
+            /**
+             * Format: double
+             * @description So much at each end of a plate is not looked at.
+             * @default 0
+             */
+            leavesOutMm: number;
+            /**
+             * Format: int32
+             * @description How sure the values from memory are, in percent.
+             */
+            confidence?: null | number;
         };
         /** @description Indications on a radiograph and the profile to judge them by. */
         RadiographRequest: {
@@ -9404,6 +9763,18 @@ export interface components {
             /** Format: double */
             thicknessMm: null | number;
             indications: null | components["schemas"]["IndicationRequest"][];
+            /** @description Its letters; some codes take no film of some processes. */
+            process: null | string;
+            product: null | components["schemas"]["Product"];
+            /** Format: double */
+            outsideDiameterMm: null | number;
+            /**
+             * Format: double
+             * @description Length of weld on the film; of pipe the girth when it is left out.
+             */
+            weldLengthMm: null | number;
+            /** @description True once the rounded indications were compared with the charts of the code and lie inside, false when they do not. */
+            insideChart: null | boolean;
         };
         /** @description From one length to another, in mm; no upper end means unlimited. */
         RangeMm: {
@@ -9661,6 +10032,8 @@ export interface components {
             /** Format: int32 */
             count: null | number;
             toe?: null | components["schemas"]["JointMember"];
+            /** Format: double */
+            faceHeightThereMm?: null | number;
         };
         /** @description A fit-up as measured. */
         RecordFitUp: {
@@ -9837,7 +10210,7 @@ export interface components {
             source: string;
             fromMemory: boolean;
         };
-        /** @description The joints that a rule holds for. Null means any. */
+        /** @description The joints and places that a rule holds for. Null means any. */
         RuleScope: {
             openRoot?: null | boolean;
             products?: null | components["schemas"]["Product"][];
@@ -9851,7 +10224,19 @@ export interface components {
              * @description Only material up to this thickness, the value itself included.
              */
             thicknessToMm?: null | number;
+            weld?: null | components["schemas"]["WeldKind"];
+            /** @description Only a coupon that is broken open afterwards, or only one that is not. */
+            broken?: null | boolean;
+            /** @description Only what was found in a layer that is covered since, or only what is open to the face or the root. */
+            inside?: null | boolean;
+            stage?: null | components["schemas"]["Stage"];
         };
+        /**
+         * @description What a rule on a kind of discontinuity comes to.
+         * @default limit
+         * @enum {string}
+         */
+        RuleVerdict: "limit" | "warn" | "noLimit" | "elsewhere" | "inside";
         /** @description What was measured of a run beside its settings; null where it was not, which says nothing either way. Lengths in mm, flow in L/min. */
         RunMeasures: {
             /** Format: double */
@@ -10863,6 +11248,10 @@ export interface components {
             count: null | number;
             /** Format: double */
             widthMm: null | number;
+            /** Format: double */
+            atMm: null | number;
+            /** Format: double */
+            faceHeightThereMm: null | number;
         };
         /** @description What was found by eye, and the profile to judge it by. */
         VisualRequest: {
@@ -10872,6 +11261,17 @@ export interface components {
             thicknessMm: null | number;
             openRoot: null | boolean;
             findings: null | components["schemas"]["VisualFinding"][];
+            weld: null | components["schemas"]["WeldKind"];
+            fillet: null | components["schemas"]["FilletMeasures"];
+            /**
+             * Format: double
+             * @description Length of the weld; of pipe the girth when it is left out.
+             */
+            weldLengthMm: null | number;
+            /** Format: double */
+            outsideDiameterMm: null | number;
+            /** @description True for a fillet or tack that is broken open after it was looked at. */
+            broken: null | boolean;
         };
         /** @enum {string} */
         VoidReason: "quenched" | "moved" | "helped" | "wrongPosition" | "toesDressed" | "capBuiltToMask" | "wrongTest" | "other";

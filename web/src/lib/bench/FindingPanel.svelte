@@ -44,13 +44,14 @@
     onleave,
   }: Props = $props()
 
-  type LengthMeasure = 'depthMm' | 'heightMm' | 'lengthMm' | 'diameterMm' | 'widthMm'
+  type LengthMeasure = 'depthMm' | 'heightMm' | 'lengthMm' | 'diameterMm' | 'widthMm' | 'faceHeightThereMm'
   const SHOWN = 6
   const TOES: [Schema['JointMember'] | null, string][] = [
     ['a', 'Left toe'],
     [null, 'On the bead'],
     ['b', 'Right toe'],
   ]
+  const OVER = { sixtyFourths: [0, 2, 4, 6, 8], tenths: [0, 8, 16, 24, 32] }
   const LONG = { sixtyFourths: [8, 16, 32, 64, 96, 128], tenths: [30, 60, 130, 250, 380, 500] }
 
   const kinds = findingKindsQuery()
@@ -68,10 +69,10 @@
   })
 
   function begin(said: Schema['FindingView']) {
-    const { depthMm, heightMm, lengthMm, diameterMm, widthMm } = said
+    const { depthMm, heightMm, lengthMm, diameterMm, widthMm, faceHeightThereMm } = said
     kind = said.kind
     chosenStage = said.stage
-    sizes = { depthMm, heightMm, lengthMm, diameterMm, widthMm }
+    sizes = { depthMm, heightMm, lengthMm, diameterMm, widthMm, faceHeightThereMm }
     count = said.count ?? null
   }
 
@@ -103,6 +104,7 @@
     lengthMm: sizes.lengthMm ?? null,
     diameterMm: sizes.diameterMm ?? null,
     widthMm: sizes.widthMm ?? null,
+    faceHeightThereMm: sizes.faceHeightThereMm ?? null,
     count,
   })
 
@@ -296,6 +298,13 @@
                 >
               {/each}
             </div>
+          {:else if measure === 'faceHeightThereMm'}
+            <SizeChips
+              label={measureName(measure)}
+              value={sizes[measure]}
+              {...OVER}
+              onpick={(mm) => size(measure, mm)}
+            />
           {:else if measure === 'lengthMm' || measure === 'widthMm'}
             <SizeChips
               label={measureName(measure)}

@@ -2,7 +2,8 @@
   import type { Schema } from '$lib/api/client'
   import { bareText, chips } from '$lib/units.svelte'
   import type { Tell } from './coupon-words'
-  import { heightAt, heightText, LOOK_SIDES, lookPlaces, type LookSide } from './look'
+  import FilletLook from './FilletLook.svelte'
+  import { heightAt, heightText, isFillet, LOOK_SIDES, lookPlaces, type LookSide } from './look'
   import SpecimenPanel from './SpecimenPanel.svelte'
 
   type Props = {
@@ -41,29 +42,33 @@
   }
 </script>
 
-<section class="border-t pt-2" aria-label="Face and root">
-  <p class="flex flex-wrap items-baseline gap-x-3">
-    <strong class="text-lg">{name} at {point}</strong>
-    <span class="text-(--soft)">{known === undefined ? 'not measured' : heightText(known)}</span>
-  </p>
-  <div class="flex flex-wrap gap-1.5 py-1" role="group" aria-label="What is measured">
-    {#each LOOK_SIDES as one (one.id)}
-      <button class="plate px-3" aria-pressed={side === one.id} onclick={() => onnext(one.id, point)}
-        >{one.name}</button
-      >
-    {/each}
-  </div>
-  <div class="grid grid-cols-4 gap-1.5" role="group" aria-label="{name} at {point}, over flush">
-    {#each chips(HEIGHTS.sixtyFourths, HEIGHTS.tenths) as mm (mm)}
-      <button
-        class="plate number px-2 text-xl"
-        aria-label="{name} at {point}: {heightText(mm)}"
-        onclick={() => measured(mm)}
-        >{mm === 0 ? 'flush' : mm < 0 ? `−${bareText(-mm)}` : bareText(mm)}</button
-      >
-    {/each}
-  </div>
-  <p class="mt-1 text-sm text-(--soft)">Measured of {places.length} places: {counted}.</p>
-</section>
+{#if isFillet(coupon)}
+  <FilletLook {coupon} {point} onnext={(at) => onnext(side, at)} {ontell} />
+{:else}
+  <section class="border-t pt-2" aria-label="Face and root">
+    <p class="flex flex-wrap items-baseline gap-x-3">
+      <strong class="text-lg">{name} at {point}</strong>
+      <span class="text-(--soft)">{known === undefined ? 'not measured' : heightText(known)}</span>
+    </p>
+    <div class="flex flex-wrap gap-1.5 py-1" role="group" aria-label="What is measured">
+      {#each LOOK_SIDES as one (one.id)}
+        <button class="plate px-3" aria-pressed={side === one.id} onclick={() => onnext(one.id, point)}
+          >{one.name}</button
+        >
+      {/each}
+    </div>
+    <div class="grid grid-cols-4 gap-1.5" role="group" aria-label="{name} at {point}, over flush">
+      {#each chips(HEIGHTS.sixtyFourths, HEIGHTS.tenths) as mm (mm)}
+        <button
+          class="plate number px-2 text-xl"
+          aria-label="{name} at {point}: {heightText(mm)}"
+          onclick={() => measured(mm)}
+          >{mm === 0 ? 'flush' : mm < 0 ? `−${bareText(-mm)}` : bareText(mm)}</button
+        >
+      {/each}
+    </div>
+    <p class="mt-1 text-sm text-(--soft)">Measured of {places.length} places: {counted}.</p>
+  </section>
+{/if}
 
 {#if coupon.test.specimens.length}<SpecimenPanel {coupon} bind:chosen={specimen} {ontell} />{/if}

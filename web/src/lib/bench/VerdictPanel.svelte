@@ -175,6 +175,12 @@
     <p>Not finished: {verdict.missing.map((stage) => stageName(stage).toLowerCase()).join(', ')}.</p>
   {/if}
   <ul>
+    {#each [...verdict.reasons, ...verdict.passed].filter((one) => one.finding < 0) as reason, index (index)}
+      <li class="border-t py-1.5">
+        <VerdictMark kind={reason.outcome} /> <strong>The weld itself</strong>
+        {limitText(reason)} <span class="text-sm text-(--soft)">{sourceText(reason)}</span>
+      </li>
+    {/each}
     {#each [...verdict.reasons, ...verdict.passed] as reason, index (index)}
       {@const measure = coupon.life.measures[reason.finding - coupon.findings.length]}
       {#if measure && reason.outcome !== 'accept'}

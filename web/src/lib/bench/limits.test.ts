@@ -11,6 +11,9 @@ const reason = (change: Partial<Schema['LimitReason']>): Schema['LimitReason'] =
   rule: 'Undercut not deeper than 1/32 in.',
   source: 'AWS D1.1',
   fromMemory: true,
+  noLimit: false,
+  inside: false,
+  warns: false,
   ...change,
 })
 

@@ -75,6 +75,14 @@ function isOf(measure: Measured, side: LookSide, at: string): boolean {
 export const heightAt = (coupon: Schema['CouponView'], side: LookSide, at: string): number | undefined =>
   coupon.life.measures.findLast((one) => isOf(one, side, at))?.body.heightMm ?? undefined
 
+/** What was measured last of a fillet at a place; undefined where nothing was. */
+export const filletAt = (coupon: Schema['CouponView'], at: string) =>
+  coupon.life.events.findLast((one) => one.kind === 'measured' && one.body.fillet && one.body.at === at)?.body
+    .fillet
+
+/** Whether a coupon is a fillet: its legs are measured, not its height over flush. */
+export const isFillet = (coupon: Schema['CouponView']) => coupon.test.joint.legMm != null
+
 export const heightText = (mm: number) =>
   mm === 0 ? 'flush' : mm < 0 ? `${lengthText(-mm)} low` : `${lengthText(mm)} high`
 

@@ -12,7 +12,7 @@
   import { reading } from '$lib/shop/reading'
   import NumberField from '$lib/shop/NumberField.svelte'
   import { exactText, inUnits, lengthText, units } from '$lib/units.svelte'
-  import { measureName } from '$lib/words'
+  import { measureName, stageName } from '$lib/words'
 
   type Profile = Schema['AcceptanceProfile']
   type Rule = Schema['AcceptanceRule']
@@ -42,7 +42,33 @@
     'count',
   ]
 
+  const SAYS: Record<Schema['RuleVerdict'], string> = {
+    limit: 'a limit',
+    warn: 'a warning over it',
+    noLimit: 'no limit',
+    elsewhere: 'something else decides',
+    inside: 'inside: bend, break or film decides',
+  }
+
+  function say(rule: Rule, says: Schema['RuleVerdict']) {
+    rule.says = says
+    const isLimit = says === 'limit' || says === 'warn'
+    if (isLimit && !rule.limit.length && !rule.steps?.length)
+      rule.limit = [{ base: 0, perThickness: 0, perWidth: 0 }]
+    if (!isLimit) Object.assign(rule, { limit: [], steps: null })
+  }
+
   function limitText(rule: Rule): string {
+    if (rule.says && rule.says !== 'limit' && rule.says !== 'warn') return SAYS[rule.says]
+    if (rule.steps?.length)
+      return rule.steps
+        .map(
+          (step) =>
+            `${lengthText(step.maxMm)}${step.faceToMm == null ? ' from there' : ` to a width of ${lengthText(step.faceToMm)}`}`,
+        )
+        .join(', ')
+    if (rule.together?.shareOfWeld)
+      return `together ${Math.round(rule.together.shareOfWeld * 1000) / 10} % of the weld`
     if (rule.measure === 'count' && rule.limit.every((term) => term.base === 0)) return 'none'
     return rule.limit
       .map((term) =>
@@ -65,7 +91,11 @@
     const when = rule.when
     if (!when) return ''
     return [
+      when.weld ?? null,
       when.openRoot == null ? null : when.openRoot ? 'open root' : 'backed',
+      when.inside == null ? null : when.inside ? 'in a covered layer' : 'open to the surface',
+      when.broken == null ? null : when.broken ? 'broken afterwards' : 'not broken afterwards',
+      when.stage == null ? null : stageName(when.stage).toLowerCase(),
       when.products?.join(', ') ?? null,
       when.thicknessOverMm == null ? null : `over ${lengthText(when.thicknessOverMm)}`,
       when.thicknessToMm == null ? null : `up to ${lengthText(when.thicknessToMm)}`,
@@ -100,6 +130,8 @@
       source: 'The school',
       fromMemory: false,
       when: null,
+      says: 'limit',
+      keepsThickness: false,
     })
   }
 
@@ -192,7 +224,9 @@
                 >{/each}
             </select>
           </label>
-          {#if rule.measure === 'count'}
+          {#if !rule.limit.length}
+            <p class="mt-6 md:col-span-2">{limitText(rule)}</p>
+          {:else if rule.measure === 'count'}
             <NumberField label="At most" bind:value={rule.limit[0]!.base} />
             <span></span>
           {:else}
@@ -204,6 +238,16 @@
             aria-label="Leave out the limit on {kindName(rule.kinds[0]!).toLowerCase()}"
             onclick={() => draft!.visual.splice(index, 1)}>Leave out</button
           >
+          <label class="md:col-span-5">
+            <span class="eyebrow block">What it comes to</span>
+            <select
+              class="field w-full"
+              value={rule.says}
+              onchange={(event) => say(rule, event.currentTarget.value as Schema['RuleVerdict'])}
+            >
+              {#each Object.entries(SAYS) as [says, name] (says)}<option value={says}>{name}</option>{/each}
+            </select>
+          </label>
           {#if rule.limit.length > 1}
             <p class="text-sm text-(--soft) md:col-span-5">
               The least of this and {limitText({ ...rule, limit: rule.limit.slice(1) })} counts.
@@ -248,7 +292,9 @@
               <td class="number py-1 pr-3 text-lg">{limitText(rule)}</td>
               <td class="py-1.5 pr-3">{scopeText(rule)}</td>
               <td class="py-1.5 pr-3 text-sm text-(--soft)"
-                >{rule.source}{rule.fromMemory ? '; from memory' : ''}</td
+                >{rule.source}{rule.fromMemory
+                  ? `; from memory${rule.confidence == null ? '' : `, ${rule.confidence} %`}`
+                  : ''}</td
               >
             </tr>
           {:else}
@@ -265,6 +311,7 @@
         shown.nickBreak && 'nick-breaks',
         shown.filletBreak && 'fillet breaks',
         shown.macro && 'macro sections',
+        shown.fillet && 'the size of fillets',
       ]
         .filter(Boolean)
         .join(', ') || 'nothing else'}.
