@@ -331,8 +331,8 @@ public sealed partial class CouponLog
         };
 
     /// <summary>
-    /// A fillet as it was measured last at each place, beside the leg that the test asks for. A full coupon that is welded out and was not measured yet
-    /// stands here with the leg alone, where the profile goes by it: then its verdict stays open.
+    /// A fillet as it was measured last at each place, beside the leg that the test asks for. Where nobody measured, the eye is taken to have found
+    /// nothing short, as with the height of a face.
     /// </summary>
     public IReadOnlyList<FilletMeasures> Fillets
     {
@@ -345,16 +345,13 @@ public sealed partial class CouponLog
 
             var leg = Test.Joint.LegMm;
             var asked = Profile.Fillet?.LegsAsAsked == false ? new FilletMeasures(ThroatAskedMm: leg / Math.Sqrt(2)) : new FilletMeasures(leg);
-            List<FilletMeasures> measured =
+            return
             [
                 .. Events
                     .Where(one => one is { Kind: BenchEventKind.Measured, Body.Fillet: not null })
                     .GroupBy(one => one.Body.At)
                     .Select(place => place.Last().Body.Fillet! with { LegAskedMm = asked.LegAskedMm, ThroatAskedMm = asked.ThroatAskedMm }),
             ];
-            return measured.Count == 0 && DrillId is null && Profile.Fillet?.NeedsSizes == true && Beads.All(bead => IsLaid(bead.Key))
-                ? [asked]
-                : measured;
         }
     }
 

@@ -222,7 +222,10 @@ public static class MayRecord
         : verdict.Visual.Kind == VerdictKind.CannotJudge
         && verdict.Visual.Reasons.Any(reason => reason is { Outcome: VerdictKind.CannotJudge, Measure: not null })
             ? verdict.Visual.Reasons.Any(reason => reason is { Outcome: VerdictKind.CannotJudge, Finding: < 0 })
-                    ? NotPossible.Conflict("fillet", "Measure the fillet first: its legs or its throat, and its face where it bulges.")
+                    ? NotPossible.Conflict(
+                        "fillet",
+                        "The fillet still lacks a measure that its limit needs: the other leg, or the width of its face."
+                    )
                 : NotPossible.Conflict("findings", "A finding still lacks a measure that its limit needs.")
         : null;
 

@@ -33,12 +33,7 @@ public sealed record FilletLimits(
     string Source,
     bool FromMemory,
     int? Confidence = null
-)
-{
-    /// <summary>True when a fillet has to be measured before it is judged.</summary>
-    [JsonIgnore]
-    public bool NeedsSizes => LegsAsAsked || ThroatAsAsked;
-}
+);
 
 /// <summary>A fillet as it was measured, in mm; what was not measured is null.</summary>
 /// <param name="FaceWidthMm">Width of the face, or of the single bead.</param>

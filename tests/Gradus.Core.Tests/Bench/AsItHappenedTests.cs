@@ -841,13 +841,14 @@ public sealed class AsItHappenedTests
         events.AddRange(Repair(2, true, 600, RepairAction.Cool, RepairAction.Grind, RepairAction.Refill));
         if (test.Joint.LegMm is { } leg)
         {
-            // A fillet is not judged before its legs were measured, and a short one rejects it.
+            // One leg alone leaves a fillet open, and a short one rejects it.
+            events.Add(Told(BenchEventKind.Measured, new(Side: JointSide.Face, At: "middle", Fillet: new FilletMeasures(LegAMm: leg)), 690, 80));
             Assert.Equal("fillet", Now(finding).Close(Noon.AddDays(1)).Refusal!.Field);
             var measured = new BenchEventBody(Side: JointSide.Face, At: "middle", Fillet: new FilletMeasures(LegAMm: leg - 0.1, LegBMm: leg));
             Assert.Null(MayRecord.Event(Now(finding), BenchEventKind.Measured, measured));
-            events.Add(Told(BenchEventKind.Measured, measured, 90, 700));
+            events.Add(Told(BenchEventKind.Measured, measured, 700, 90));
             Assert.Equal(VerdictKind.Reject, Now(finding).Verdict().Kind);
-            events.Add(Told(BenchEventKind.Measured, measured with { Fillet = new FilletMeasures(LegAMm: leg, LegBMm: leg) }, 91, 710));
+            events.Add(Told(BenchEventKind.Measured, measured with { Fillet = new FilletMeasures(LegAMm: leg, LegBMm: leg) }, 710, 91));
         }
 
         var (made, why) = Now(finding).Close(Noon.AddDays(1));

@@ -80,5 +80,5 @@
     {/each}
   </div>
   <button class="lead mt-2" disabled={!given} onclick={keep}>Keep the fillet at {point}</button>
-  <p class="mt-1 text-sm text-(--soft)">Measured at {done} of {places.length} places; one at least.</p>
+  <p class="mt-1 text-sm text-(--soft)">Measured at {done} of {places.length} places.</p>
 </section>
