@@ -29,6 +29,9 @@ public sealed class Coupon
     /// <summary>True when made unaided under the rules of the test.</summary>
     public bool AsTest { get; set; }
 
+    /// <summary>The profile that it is judged by in place of its test's own; null for that.</summary>
+    public string? JudgedBy { get; set; }
+
     /// <summary>What it was started as, where that was put right since; null while it stands as it was started.</summary>
     public CouponCorrection? StartedAs { get; set; }
 
@@ -74,12 +77,13 @@ public sealed class Coupon
                 Variants = new SortedDictionary<string, string>(was.Variants!, StringComparer.Ordinal),
                 was.BoothId,
                 was.AsTest,
+                was.JudgedBy,
             };
         }
     }
 
     /// <summary>All that was said of it, as it stands.</summary>
-    public CouponCorrection Said() => new(StudentId, TestId, TestVersion, DrillId, DrillId is null, new(Variants), BoothId, AsTest);
+    public CouponCorrection Said() => new(StudentId, TestId, TestVersion, DrillId, DrillId is null, new(Variants), BoothId, AsTest, JudgedBy);
 }
 
 /// <summary>What every record on a coupon has: an id made by whoever wrote it, when and by whom, and whether it was taken back.</summary>
@@ -286,4 +290,29 @@ public sealed class ClosingRecord : CouponRecord
 
     /// <inheritdoc/>
     public override object Content => new { CouponId };
+}
+
+/// <summary>What today's limits make of a closing that was signed by earlier ones. The closing itself stays as it was signed.</summary>
+public sealed class TodaysVerdict
+{
+    public Guid ClosingId { get; init; }
+    public Guid CouponId { get; init; }
+
+    /// <summary>The version of the profile that it was judged anew by.</summary>
+    public int ProfileVersion { get; set; }
+
+    /// <summary>True when the verdict, or what it tells of an element of the test, is another one.</summary>
+    public bool Differs { get; set; }
+
+    /// <summary>The verdict of today; null where nothing differs.</summary>
+    public CouponVerdict? Verdict { get; set; }
+    public ClosingFacts? Facts { get; set; }
+
+    /// <summary>As <see cref="ClosingRecord.Decides"/>.</summary>
+    public bool Decides { get; set; }
+    public DateTimeOffset At { get; set; }
+
+    /// <summary>When the lead let the signed one stand in readiness, too; null while today's counts there.</summary>
+    public DateTimeOffset? DeclinedAt { get; set; }
+    public Guid? DeclinedBy { get; set; }
 }

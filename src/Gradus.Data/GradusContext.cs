@@ -32,6 +32,7 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<Absence> Absences => Set<Absence>();
     public DbSet<Sitting> Sittings => Set<Sitting>();
     public DbSet<StockMove> StockMoves => Set<StockMove>();
+    public DbSet<TodaysVerdict> TodaysVerdicts => Set<TodaysVerdict>();
     public DbSet<WeekPlan> WeekPlans => Set<WeekPlan>();
 
     protected override void OnModelCreating(ModelBuilder modelBuilder) =>

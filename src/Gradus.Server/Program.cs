@@ -56,12 +56,14 @@ builder.Services.AddDbContext<GradusContext>(
 builder.Services.AddSingleton<Storage>().AddSingleton<WriteGate>().AddScoped<Writes>();
 builder.Services.AddSingleton<SchoolClock>().AddSingleton<AuthorTickets>();
 builder.Services.AddSingleton<PhotoMaker>().AddSingleton<PhotoStore>();
+builder.Services.AddSingleton<LimitsChanged>().AddHostedService<TodaysReview>();
 builder.Services.AddSingleton<SchoolLibrary>().AddSingleton<FindingCounts>();
 builder
     .Services.AddScoped<FollowUp>()
     .AddScoped<CouponRecorder>()
     .AddScoped<CouponReader>()
     .AddScoped<VerdictReview>()
+    .AddScoped<TodaysBook>()
     .AddScoped<EvidenceReader>()
     .AddScoped<ReadinessBook>()
     .AddScoped<ReadyReader>()

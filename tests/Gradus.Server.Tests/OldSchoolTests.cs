@@ -97,7 +97,7 @@ public sealed class OldSchoolTests
         var folder = Directory.CreateTempSubdirectory("gradus-").FullName;
         OldSchool.Unpack(Path.Combine(folder, "demo.db"));
         await using var server = new RunningServer(folder, demo: true);
-        (await server.SignedIn()).Dispose();
+        using var client = await server.SignedIn();
         await using var scope = server.Services.CreateAsyncScope();
         var wrong = await scope.ServiceProvider.GetRequiredService<Coupons.VerdictReview>().Wrong(TestContext.Current.CancellationToken);
         Assert.Empty(wrong);
@@ -124,11 +124,38 @@ public sealed class OldSchoolTests
             }
         );
         await db.SaveChangesAsync(TestContext.Current.CancellationToken);
-        var one = Assert.Single(await scope.ServiceProvider.GetRequiredService<Coupons.VerdictReview>().Wrong(TestContext.Current.CancellationToken));
+        await db.TodaysVerdicts.Where(one => one.CouponId == clean.Id).ExecuteDeleteAsync(TestContext.Current.CancellationToken);
+        var book = scope.ServiceProvider.GetRequiredService<Coupons.TodaysBook>();
+        Assert.True(await book.Review(TestContext.Current.CancellationToken) > 0);
+        Assert.Equal(0, await book.Review(TestContext.Current.CancellationToken)); // once for each version of the limits
+
+        // The signature stays; today's stands beside it, is listed, and counts until a lead declines it.
+        async Task<JsonElement> Listed() =>
+            (await client.GetFromJsonAsync<JsonElement>("/api/verdicts/today"))
+                .GetProperty("rows")
+                .EnumerateArray()
+                .Single(row => row.GetProperty("couponId").GetGuid() == clean.Id);
+        var row = await Listed();
         Assert.Equal(
-            (clean.Stamp, Gradus.Core.Inspection.VerdictKind.Accept, Gradus.Core.Inspection.VerdictKind.Reject),
-            (one.Stamp, one.Kept, one.Now)
+            ("accept", "reject", true),
+            (row.GetProperty("kept").GetString(), row.GetProperty("today").GetString(), row.GetProperty("counts").GetBoolean())
         );
+        Assert.Equal("No crack of any size.", row.GetProperty("says").GetString());
+        var verdict = (await client.Coupon(clean.Id)).GetProperty("verdict");
+        Assert.Equal(("accept", "reject"), (verdict.GetProperty("kind").GetString(), verdict.GetProperty("today").GetProperty("kind").GetString()));
+        async Task<bool> CapIsClean() =>
+            (await scope.ServiceProvider.GetRequiredService<Readiness.EvidenceReader>().Read(clean.StudentId, TestContext.Current.CancellationToken))
+                .Single(one => one.Id == clean.Id)
+                .Evidence.Clean.Any(one => one.Key.StartsWith("cap", StringComparison.Ordinal) && one.Value);
+        Assert.False(await CapIsClean());
+        var reader = scope.ServiceProvider.GetRequiredService<Readiness.EvidenceReader>();
+        var before = await reader.Mark(clean.StudentId, TestContext.Current.CancellationToken);
+        (
+            await client.PutAsJsonAsync("/api/verdicts/today", new { closingId = row.GetProperty("closingId").GetGuid(), declined = true })
+        ).EnsureSuccessStatusCode();
+        Assert.False((await Listed()).GetProperty("counts").GetBoolean());
+        Assert.True(await CapIsClean());
+        Assert.NotEqual(before, await reader.Mark(clean.StudentId, TestContext.Current.CancellationToken));
     }
 
     [Fact]

@@ -132,6 +132,7 @@ public sealed record FindingValues(
 /// <summary>What a coupon is, as far as it is put right; null is left as it was.</summary>
 /// <param name="DrillId">A drill of the test...</param>
 /// <param name="Full">...or true for a full coupon.</param>
+/// <param name="JudgedBy">The profile that it is judged by in place of its test's own.</param>
 public sealed record CouponCorrection(
     Guid? StudentId = null,
     string? TestId = null,
@@ -140,7 +141,8 @@ public sealed record CouponCorrection(
     bool? Full = null,
     Dictionary<string, string>? Variants = null,
     Guid? BoothId = null,
-    bool? AsTest = null
+    bool? AsTest = null,
+    string? JudgedBy = null
 );
 
 /// <summary>What is told of an event; what its kind does not need is null.</summary>

@@ -227,6 +227,24 @@ public sealed partial class CouponLog
         return (new Closing(verdict, FactsOf(verdict), IsDowngraded(signed.At), IsHidden(signed.At)), Inspected(specimens));
     }
 
+    /// <summary>What the limits of today make of the record, beside the closing that stands; null while nothing is closed.</summary>
+    /// <param name="facts">What was kept of that closing; null on those from before it was kept.</param>
+    public (Closing Made, bool Differs)? Today(ClosingFacts? facts)
+    {
+        if (Closing is not { } standing || FirstClosing is not { } signed)
+        {
+            return null;
+        }
+
+        var verdict = Verdict();
+        var now = FactsOf(verdict);
+        var differs =
+            verdict.Kind != standing.Verdict.Kind
+            || verdict.Decides != standing.Verdict.Decides
+            || (facts is not null && !now.ElementClean.OrderBy(one => one.Key).SequenceEqual(facts.ElementClean.OrderBy(one => one.Key)));
+        return (new Closing(verdict, now, IsDowngraded(signed.At), IsHidden(signed.At)), differs);
+    }
+
     /// <summary>A verdict in a sentence: what the eye says, and what was cut open.</summary>
     public static string Sentence(CouponVerdict verdict) =>
         verdict.Inside is null ? $"{Word(verdict.Seen)} by eye" : $"{Word(verdict.Seen)} by eye, {Inspected(verdict.Specimens!)}";

@@ -317,7 +317,11 @@ public static class MayRecord
         }
 
         var judged =
-            correction.TestId is not null || correction.DrillId is not null || correction.Full is not null || correction.Variants is not null;
+            correction.TestId is not null
+            || correction.DrillId is not null
+            || correction.Full is not null
+            || correction.Variants is not null
+            || correction.JudgedBy is not null;
         return IsClosed(log) && (judged || correction.AsTest is not null)
             ? NotPossible.Conflict("couponId", "Its verdict was signed for what it is. Open it again first.")
             : null;

@@ -123,22 +123,21 @@ public sealed record SpecimenRow(
     double? ThicknessFromMm = null,
     double? ThicknessBelowMm = null,
     double? ThicknessToMm = null,
-    double? DiameterFromMm = null,
-    double? DiameterBelowMm = null,
     double? DiameterToMm = null,
     IReadOnlyList<string>? Or = null,
     string? Note = null,
     double? LeastLengthMm = null
 )
 {
+    // What an inch fraction loses on the way to mm is no other thickness.
+    private const double Rounding = 1e-6;
+
     internal bool Holds(CutCoupon coupon) =>
         Weld == coupon.Weld
         && (Product is null || Product == coupon.Product)
         && (Positions is null || Positions.Contains(coupon.Position))
-        && !(coupon.ThicknessMm < ThicknessFromMm)
-        && !(coupon.ThicknessMm >= ThicknessBelowMm)
-        && !(coupon.ThicknessMm > ThicknessToMm)
-        && !(coupon.OutsideDiameterMm < DiameterFromMm)
-        && !(coupon.OutsideDiameterMm >= DiameterBelowMm)
+        && !(coupon.ThicknessMm < ThicknessFromMm - Rounding)
+        && !(coupon.ThicknessMm > ThicknessBelowMm - Rounding)
+        && !(coupon.ThicknessMm > ThicknessToMm + Rounding)
         && !(coupon.OutsideDiameterMm > DiameterToMm);
 }

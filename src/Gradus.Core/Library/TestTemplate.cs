@@ -67,6 +67,40 @@ public sealed record TestTemplate(
     [JsonIgnore]
     public double? WeldLengthMm => Joint.PipeSize()?.OutsideDiameter.Mm * Math.PI ?? Joint.LengthMm;
 
+    /// <summary>What a code cuts from the coupon of this test, as it is first described; null when the code takes no such coupon.</summary>
+    public SpecimenPlan? CutBy(string code) =>
+        SpecimenPlan.Of(
+            code,
+            new CutCoupon(
+                Product,
+                Weld,
+                Positions[0],
+                Joint.ThicknessMm,
+                Joint.PipeSize()?.OutsideDiameter.Mm,
+                Joint.Pipe is null ? Joint.LengthMm : null
+            )
+        );
+
+    /// <summary>
+    /// The test as it is judged by another code than its own: with that code's specimens. Null when the code takes no such coupon.
+    /// </summary>
+    public TestTemplate? JudgedBy(string code) =>
+        code == Code ? this
+        : CutBy(code) is { } plan ? this with { Specimens = plan.Specimens }
+        : null;
+
+    /// <summary>The profiles that a coupon of this test can be judged by: its own first, then those whose code takes it.</summary>
+    public IReadOnlyList<string> JudgeableBy(IEnumerable<AcceptanceProfile> profiles) =>
+        Kind == TestKind.Drill
+            ? [Code]
+            :
+            [
+                Code,
+                .. profiles
+                    .Where(profile => profile.Id != Code && profile.LimitsEntered && CutBy(profile.Code) is not null)
+                    .Select(profile => profile.Id),
+            ];
+
     /// <summary>The stages that a drill exercises, or all of them for a full coupon (null).</summary>
     /// <exception cref="ArgumentException">The template has no such drill.</exception>
     public IReadOnlyList<Stage> StagesOf(string? drillId) =>

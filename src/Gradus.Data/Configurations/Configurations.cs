@@ -155,6 +155,19 @@ internal sealed class ClosingConfiguration : IEntityTypeConfiguration<ClosingRec
     }
 }
 
+internal sealed class TodaysVerdictConfiguration : IEntityTypeConfiguration<TodaysVerdict>
+{
+    public void Configure(EntityTypeBuilder<TodaysVerdict> builder)
+    {
+        builder.HasKey(one => one.ClosingId);
+        builder.HasOne<ClosingRecord>().WithOne().HasForeignKey<TodaysVerdict>(one => one.ClosingId).OnDelete(DeleteBehavior.Cascade);
+        builder.HasOne<Coupon>().WithMany().HasForeignKey(one => one.CouponId).OnDelete(DeleteBehavior.Cascade);
+        builder.Property(one => one.Verdict).AsKept(KeptShapes.Marked);
+        builder.Property(one => one.Facts).AsKept(KeptShapes.Marked);
+        builder.HasIndex(one => new { one.Differs, one.At });
+    }
+}
+
 internal sealed class DecisionConfiguration : IEntityTypeConfiguration<Decision>
 {
     public void Configure(EntityTypeBuilder<Decision> builder)

@@ -200,6 +200,9 @@ namespace Gradus.Data.Migrations
                     b.Property<string>("DrillId")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("JudgedBy")
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("Number")
                         .HasColumnType("INTEGER");
 
@@ -1141,6 +1144,47 @@ namespace Gradus.Data.Migrations
                     b.ToTable("StudentGoals");
                 });
 
+            modelBuilder.Entity("Gradus.Data.TodaysVerdict", b =>
+                {
+                    b.Property<Guid>("ClosingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("CouponId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Decides")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("DeclinedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("DeclinedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Differs")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Facts")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ProfileVersion")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Verdict")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("ClosingId");
+
+                    b.HasIndex("CouponId");
+
+                    b.HasIndex("Differs", "At");
+
+                    b.ToTable("TodaysVerdicts");
+                });
+
             modelBuilder.Entity("Gradus.Data.WeekPlan", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1364,6 +1408,21 @@ namespace Gradus.Data.Migrations
                     b.HasOne("Gradus.Data.Student", null)
                         .WithMany()
                         .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Gradus.Data.TodaysVerdict", b =>
+                {
+                    b.HasOne("Gradus.Data.ClosingRecord", null)
+                        .WithOne()
+                        .HasForeignKey("Gradus.Data.TodaysVerdict", "ClosingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Gradus.Data.Coupon", null)
+                        .WithMany()
+                        .HasForeignKey("CouponId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

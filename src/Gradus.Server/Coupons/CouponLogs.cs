@@ -12,7 +12,11 @@ public static class CouponLogs
     /// <summary>The log of a coupon that was loaded with its records.</summary>
     public static CouponLog Of(Coupon coupon, SchoolLibrary library)
     {
-        var test = library.Test(coupon.TestId, coupon.TestVersion).With(coupon.Variants);
+        var own = library.Test(coupon.TestId, coupon.TestVersion).With(coupon.Variants);
+
+        // Judged by another code it is cut as that code has it, too.
+        var profile = library.Profiles.GetValueOrDefault(coupon.JudgedBy ?? own.Code) ?? library.Profiles[own.Code];
+        var test = coupon.JudgedBy is null ? own : own.JudgedBy(profile.Code) ?? own;
         var closings = FollowUp
             .Chain(coupon)
             .Reverse()
@@ -20,7 +24,7 @@ public static class CouponLogs
             .ToList();
         return new CouponLog(
             test,
-            library.Profiles[test.Code],
+            profile,
             coupon.DrillId,
             coupon.AsTest,
             new CouponRecords(

@@ -42,6 +42,9 @@ public sealed class CouponReader(
         var closing = coupon.Closings.FirstOrDefault(one => one.Id == log.Closing?.Id);
         var verdict = log.Closing?.Verdict ?? log.Verdict();
         var signed = coupon.Closings.FirstOrDefault(one => one.Id == log.FirstClosing?.Id);
+        var today = closing is null
+            ? null
+            : await db.TodaysVerdicts.AsNoTracking().FirstOrDefaultAsync(one => one.ClosingId == closing.Id && one.Differs, cancel);
         return new CouponView(
             coupon.Id,
             coupon.Stamp,
@@ -105,9 +108,18 @@ public sealed class CouponReader(
                         authors.Of(one.Id),
                         one.At
                     )),
-                ]
+                ],
+                today is null
+                    ? null
+                    : new TodayView(
+                        today.Verdict!.Kind,
+                        CouponLog.Sentence(today.Verdict),
+                        TodaysBook.Says(today.Verdict),
+                        today.ProfileVersion,
+                        today.DeclinedAt is null
+                    )
             ),
-            await Shift(coupon, log, verdict, cancel),
+            await Shift(coupon, log, today is { DeclinedAt: null } ? today.Verdict! : verdict, cancel),
             log.FitUpNumbers,
             LifeOf(coupon, log, authors),
             [

@@ -32,6 +32,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             Variants = Chosen(template, request.Variants),
             BoothId = request.BoothId,
             AsTest = request.AsTest!.Value,
+            JudgedBy = request.JudgedBy == template.Code ? null : request.JudgedBy,
             StartedAt = from.HappenedAt,
             StartedBy = from.By,
             ArrivedAt = from.ArrivedAt,

@@ -1,7 +1,9 @@
+using System.Security.Claims;
 using Gradus.Core.Bench;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
+using Gradus.Server.Readiness;
 
 namespace Gradus.Server.Coupons;
 
@@ -10,6 +12,15 @@ public static class Endpoints
 {
     public static void MapCoupons(this IEndpointRouteBuilder routes)
     {
+        var today = routes.MapGroup("/api/verdicts/today").WithTags("Coupons").RequireAuthorization();
+        today.MapGet("", async (TodaysBook book, CancellationToken cancel) => TypedResults.Ok(await book.List(cancel))).Produces<TodaysList>();
+        today
+            .MapPut("", Decline)
+            .Validated<DeclineToday>()
+            .Writes()
+            .Produces<Written>()
+            .ProducesProblem(StatusCodes.Status403Forbidden)
+            .ProducesProblem(StatusCodes.Status404NotFound);
         var group = routes
             .MapGroup("/api/coupons/{couponId:guid}")
             .WithTags("Coupons")
@@ -92,6 +103,25 @@ public static class Endpoints
         await reader.Read(couponId, cancel) is { } view ? TypedResults.Ok(view) : CouponRecorder.UnknownCoupon().ToResult();
 
     /// <summary>What a finding would come to; nothing is kept. Its place may still be missing.</summary>
+    private static async Task<IResult> Decline(
+        DeclineToday request,
+        ClaimsPrincipal user,
+        GradusContext db,
+        TodaysBook book,
+        ReadinessRenewal readiness,
+        Writes writes,
+        CancellationToken cancel
+    )
+    {
+        if (await Lead.Refuse(db, user, "The lead instructor says which verdict counts.", cancel) is { } refusal)
+        {
+            return refusal.ToResult();
+        }
+
+        writes.OnCommit(readiness.Start);
+        return (await book.Decline(request.ClosingId, request.Declined!.Value, user.InstructorId(), cancel)).ToResult();
+    }
+
     private static async Task<IResult> Preview(Guid couponId, RecordFinding body, CouponReader reader, CancellationToken cancel) =>
         (await reader.Preview(couponId, body, cancel)).ToResult();
 

@@ -59,6 +59,11 @@ public sealed class FollowUp(GradusContext db, SchoolLibrary library)
             return Refusal.Field("body.correction.variants", "Give for each variant group of the test one of its options.");
         }
 
+        if (correction.JudgedBy is { } by && !library.JudgeableBy(test.Id).Contains(by))
+        {
+            return Refusal.Field("body.correction.judgedBy", $"Give one of: {string.Join(", ", library.JudgeableBy(test.Id))}.");
+        }
+
         var stages = test.With(now.Variants!).StagesOf(now.DrillId);
         var lost = coupon
             .Passes.Where(one => one.WithdrawnAt is null)
@@ -209,15 +214,21 @@ public sealed class FollowUp(GradusContext db, SchoolLibrary library)
                 group => correction.Variants?.GetValueOrDefault(group.Id) ?? Known(group, was.Variants!.GetValueOrDefault(group.Id))
             ),
             correction.BoothId ?? was.BoothId,
-            correction.AsTest ?? was.AsTest
+            correction.AsTest ?? was.AsTest,
+            ByOf(test, correction.JudgedBy ?? was.JudgedBy)
         );
     }
 
     private static string Known(VariantGroup group, string? option) => group.Options.Any(one => one.Id == option) ? option! : group.Options[0].Id;
 
+    /// <summary>Another profile than the test's own, as far as the test can be judged by it.</summary>
+    private string? ByOf(TestTemplate test, string? judgedBy) =>
+        judgedBy == test.Code || !library.JudgeableBy(test.Id).Contains(judgedBy) ? null : judgedBy;
+
     private static void Apply(Coupon coupon, CouponCorrection said)
     {
         (coupon.StudentId, coupon.TestId, coupon.TestVersion) = (said.StudentId!.Value, said.TestId!, said.TestVersion!.Value);
         (coupon.DrillId, coupon.Variants, coupon.BoothId, coupon.AsTest) = (said.DrillId, said.Variants!, said.BoothId, said.AsTest!.Value);
+        coupon.JudgedBy = said.JudgedBy;
     }
 }

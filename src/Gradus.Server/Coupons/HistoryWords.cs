@@ -165,6 +165,7 @@ public sealed partial class HistoryWords(
             : now.AsTest.Value ? "as under test, not coached"
             : "coached, not as under test",
             now.BoothId is null || now.BoothId == was.BoothId ? null : $"{Booth(now.BoothId)}, not {Booth(was.BoothId)}",
+            now.JudgedBy == was.JudgedBy || now.JudgedBy is null ? null : $"judged by {now.JudgedBy}, not {was.JudgedBy ?? "the test's own code"}",
             .. (now.Variants ?? [])
                 .Where(one => was.Variants?.GetValueOrDefault(one.Key) != one.Value)
                 .Select(one => $"{one.Key} {one.Value}, not {was.Variants?.GetValueOrDefault(one.Key) ?? "chosen"}"),

@@ -10,7 +10,16 @@ using Gradus.Server.Library;
 namespace Gradus.Server.Coupons;
 
 /// <summary>Starts a coupon. <c>drillId</c> null means a full coupon; <c>asTest</c> means unaided, under the rules of the test.</summary>
-public sealed record StartCoupon(Guid? StudentId, string? TestId, string? DrillId, Dictionary<string, string>? Variants, Guid? BoothId, bool? AsTest);
+/// <param name="JudgedBy">The profile that it is judged by; the test's own when it is left out.</param>
+public sealed record StartCoupon(
+    Guid? StudentId,
+    string? TestId,
+    string? DrillId,
+    Dictionary<string, string>? Variants,
+    Guid? BoothId,
+    bool? AsTest,
+    string? JudgedBy = null
+);
 
 /// <summary>A fit-up as measured.</summary>
 public sealed record RecordFitUp(IReadOnlyList<FitUpPoint>? Points, IReadOnlyList<Tack>? Tacks, Dictionary<string, bool>? Answers);
@@ -62,6 +71,17 @@ public sealed record RecordNote(string? Text);
 /// <summary>Anything else that happens to a coupon; the body carries what its kind needs.</summary>
 public sealed record RecordEvent(BenchEventKind? Kind, BenchEventBody? Body);
 
+/// <summary>Which verdict counts in readiness.</summary>
+/// <param name="ClosingId">The closing; all of them when it is left out.</param>
+/// <param name="Declined">True to let the signed one count, false for today's.</param>
+public sealed record DeclineToday(Guid? ClosingId, bool? Declined);
+
+public sealed class DeclineTodayValidator : AbstractValidator<DeclineToday>
+{
+    public DeclineTodayValidator() =>
+        RuleFor(request => request.Declined).NotNull().WithMessage("true to let the signed verdict count, false for today's.");
+}
+
 public sealed class StartCouponValidator : AbstractValidator<StartCoupon>
 {
     public StartCouponValidator(SchoolLibrary library)
@@ -81,6 +101,11 @@ public sealed class StartCouponValidator : AbstractValidator<StartCoupon>
                 RuleFor(request => request.Variants)
                     .Must((request, chosen) => chosen is null || chosen.All(one => IsOption(library.Tests[request.TestId!], one)))
                     .WithMessage("Give for each variant group of the test one of its options.");
+                RuleFor(request => request.JudgedBy)
+                    .Must((request, by) => by is null || library.JudgeableBy(request.TestId!).Contains(by))
+                    .WithMessage(request =>
+                        $"Leave out for the test's own, or give one of: {string.Join(", ", library.JudgeableBy(request.TestId!))}."
+                    );
             }
         );
     }

@@ -205,8 +205,14 @@ public sealed record VerdictView(
     VerdictKind? Inside,
     string Sentence,
     IReadOnlyList<string> Says,
-    IReadOnlyList<ClosingView> Closings
+    IReadOnlyList<ClosingView> Closings,
+    TodayView? Today
 );
+
+/// <summary>What today's limits make of a verdict that was signed by earlier ones.</summary>
+/// <param name="Says">What decides today, in words.</param>
+/// <param name="Counts">True when it counts in readiness; false once a lead let the signed one count.</param>
+public sealed record TodayView(VerdictKind Kind, string Sentence, string Says, int ProfileVersion, bool Counts);
 
 /// <summary>A closing that stands on a coupon: the signed one first, then those that stand beside it.</summary>
 /// <param name="Because">Why it was made; null for the signed one.</param>

@@ -9,6 +9,7 @@ using Gradus.Server.Hosting;
 namespace Gradus.Server.Library;
 
 /// <summary>A test to choose from.</summary>
+/// <param name="JudgeableBy">The profiles that a coupon of it can be judged by, its own first.</param>
 public sealed record TestRow(
     string Id,
     int Version,
@@ -21,7 +22,8 @@ public sealed record TestRow(
     BaseMetal BaseMetal,
     IReadOnlyList<VariantGroup> Variants,
     IReadOnlyList<Drill> Drills,
-    IReadOnlyList<Stage> Stages
+    IReadOnlyList<Stage> Stages,
+    IReadOnlyList<string> JudgeableBy
 );
 
 /// <summary>A kind of discontinuity to choose from, with the measures that size it.</summary>

@@ -60,7 +60,8 @@ public static class Endpoints
                     test.BaseMetal,
                     test.Variants,
                     test.Drills,
-                    test.Stages
+                    test.Stages,
+                    library.JudgeableBy(test.Id)
                 )),
         ];
 
@@ -151,9 +152,12 @@ public static class Endpoints
         GradusContext db,
         Writes writes,
         SchoolLibrary library,
+        LimitsChanged changed,
         CancellationToken cancel
-    ) =>
-        await NotLead(db, user, cancel) is { } refusal
+    )
+    {
+        writes.OnCommit(changed.Tell);
+        return await NotLead(db, user, cancel) is { } refusal
             ? refusal.ToResult()
             : (
                 await library.SaveProfile(
@@ -167,18 +171,10 @@ public static class Endpoints
                     cancel
                 )
             ).ToResult();
-
-    private static async Task<Refusal?> NotLead(GradusContext db, ClaimsPrincipal user, CancellationToken cancel)
-    {
-        var id = user.InstructorId();
-        return await db.Instructors.AnyAsync(one => one.Id == id && one.IsLead, cancel)
-            ? null
-            : new Refusal(
-                StatusCodes.Status403Forbidden,
-                "The lead instructor owns the library.",
-                new Dictionary<string, string[]> { ["session"] = ["Sign in as the lead instructor."] }
-            );
     }
+
+    private static Task<Refusal?> NotLead(GradusContext db, ClaimsPrincipal user, CancellationToken cancel) =>
+        Lead.Refuse(db, user, "The lead instructor owns the library.", cancel);
 
     private static Refusal Unknown(SchoolLibrary library) => Refusal.NotFound("id", $"One of: {string.Join(", ", library.Tests.Keys)}.");
 

@@ -50,6 +50,10 @@ public sealed class EvidenceReader(GradusContext db, SchoolClock clock)
                         coupon.DrillId,
                         coupon.AsTest,
                         coupon.ClosedAt,
+                        Today = db
+                            .TodaysVerdicts.Where(one => one.ClosingId == closing.Id && one.Differs && one.DeclinedAt == null)
+                            .Select(one => (int?)one.ProfileVersion)
+                            .FirstOrDefault(),
                     }
             )
             .ToListAsync(cancel);
@@ -62,7 +66,9 @@ public sealed class EvidenceReader(GradusContext db, SchoolClock clock)
         return string.Join(
             '\n',
             coupons
-                .Select(one => $"{one}")
+                .Select(one =>
+                    $"{new { one.Id, one.TestId, one.DrillId, one.AsTest, one.ClosedAt }}{(one.Today is { } version ? $" {version}" : "")}"
+                )
                 .Concat(sittings.Select(one => $"{one.Id} {one.TestId} {one.Day} {one.Passed} {one.RecordedAt.UtcTicks}"))
                 .Concat(elsewhere.Select(one => $"{one.TestId} {one.Day} {one.Vouched}"))
         );
@@ -97,29 +103,46 @@ public sealed class EvidenceReader(GradusContext db, SchoolClock clock)
                         coupon.DrillId,
                         coupon.AsTest,
                         At = coupon.ClosedAt!.Value, // when it was looked at; what was cut open later is of that day as well
+                        ClosingId = closing.Id,
                         closing.Decides,
                         closing.StageClean,
                         closing.Facts,
                         closing.Downgraded,
+                        Today = db.TodaysVerdicts.Any(one => one.ClosingId == closing.Id && one.Differs && one.DeclinedAt == null),
                     }
             )
             .ToListAsync(cancel);
+
+        // What today's limits make of an earlier verdict counts in its stead.
+        List<Guid> changed = [.. rows.Where(row => row.Today).Select(row => row.ClosingId)];
+        var todays =
+            changed.Count == 0
+                ? []
+                : await db
+                    .TodaysVerdicts.AsNoTracking()
+                    .Where(one => changed.Contains(one.ClosingId))
+                    .ToDictionaryAsync(one => one.ClosingId, cancel);
         return
         [
-            .. rows.Select(row => new Witnessed(
-                    row.Id,
-                    row.TestId,
-                    row.At,
-                    new CouponEvidence(
-                        CouponSeen.Days(row.At),
-                        Full: row.DrillId is null && row.Decides,
-                        Aided: !row.AsTest || row.Downgraded,
-                        row.Facts?.ElementClean
-                            ?? row.StageClean.ToDictionary(one => CouponSeen.ElementOf(one.Key), one => one.Value, StringComparer.Ordinal),
-                        Inside: row.Facts is { Tested: > 0 } facts ? facts.Failed == 0 : null
-                    ),
-                    row.Facts
-                ))
+            .. rows.Select(row =>
+                {
+                    var today = todays.GetValueOrDefault(row.ClosingId);
+                    var facts = today is null ? row.Facts : today.Facts;
+                    return new Witnessed(
+                        row.Id,
+                        row.TestId,
+                        row.At,
+                        new CouponEvidence(
+                            CouponSeen.Days(row.At),
+                            Full: row.DrillId is null && (today?.Decides ?? row.Decides),
+                            Aided: !row.AsTest || row.Downgraded,
+                            facts?.ElementClean
+                                ?? row.StageClean.ToDictionary(one => CouponSeen.ElementOf(one.Key), one => one.Value, StringComparer.Ordinal),
+                            Inside: facts is { Tested: > 0 } ? facts.Failed == 0 : null
+                        ),
+                        facts
+                    );
+                })
                 .Concat(sittings.Select(Sat))
                 .Concat(elsewhere.Select(Passed))
                 .OrderBy(one => one.At)
