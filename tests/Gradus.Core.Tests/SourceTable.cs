@@ -281,10 +281,21 @@ public static class Sources
                 "Qualification",
                 $"{code}: continuity",
                 keeping.Continuity.Rule,
-                keeping.Continuity.Source,
+                Sure(keeping.Continuity.Source, keeping.Continuity.Confidence),
                 keeping.Continuity.FromMemory
             );
-            yield return new("Qualification", $"{code}: retest", keeping.Retest.Rule, keeping.Retest.Source, keeping.Retest.FromMemory);
+            foreach (var route in keeping.Continuity.Renewals)
+            {
+                yield return new(
+                    "Qualification",
+                    $"{code}: renewal, {route.Id}",
+                    route.Rule,
+                    Sure(keeping.Continuity.Source, keeping.Continuity.Confidence),
+                    true
+                );
+            }
+
+            yield return new("Qualification", $"{code}: retest", keeping.Retest.Rule, Sure(keeping.Retest.Source, keeping.Retest.Confidence), true);
         }
     }
 

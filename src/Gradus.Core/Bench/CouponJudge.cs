@@ -125,11 +125,7 @@ public static class CouponJudge
     }
 
     /// <summary>True when a place on the clock belongs to a half; its start does, its end does not. Without a place it belongs to both.</summary>
-    public static bool LiesIn(Half half, int? clockMinutes)
-    {
-        var (from, to) = (ClockPosition.Parse(half.FromClock).Minutes, ClockPosition.Parse(half.ToClock).Minutes);
-        return clockMinutes is not { } at || (from < to ? at >= from && at < to : at >= from || at < to);
-    }
+    public static bool LiesIn(Half half, int? clockMinutes) => clockMinutes is not { } at || half.Holds(at);
 
     /// <summary>The findings that are faults of their passes, by their index: those that are rejected, and those covered since that would be.</summary>
     internal static IReadOnlyList<int> Faults(

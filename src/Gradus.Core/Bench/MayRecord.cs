@@ -367,7 +367,8 @@ public static class MayRecord
 
         var (field, given) = specimens[number].Kind switch
         {
-            "nickBreak" => ("nickBreak", body.NickBreak is not null),
+            // A tensile specimen that broke in the weld is looked at as a nick-break is; one that broke beside it shows sound faces.
+            "nickBreak" or "tensile" => ("nickBreak", body.NickBreak is not null),
             "filletBreak" => ("filletBreak", body.FilletBreak is not null),
             "macro" => ("macro", body.Macro is not null),
             "radiograph" => ("indications", body.Indications is not null),

@@ -1,4 +1,5 @@
 using Gradus.Core.Joints;
+using Gradus.Core.Measure;
 using Gradus.Core.Qualification;
 
 namespace Gradus.Core.Library;
@@ -13,19 +14,20 @@ public static class TestQualification
     /// <param name="code">A code that has a position table.</param>
     public static IReadOnlyList<PassedTest> PassesOf(TestTemplate test, string code)
     {
-        if (test.Kind == TestKind.Drill || test.Product == Product.Sheet)
+        if (test.Kind == TestKind.Drill || test.Product == Product.Sheet || !IsOf(test, code))
         {
             return [];
         }
 
         var byDeposit = Ranges.ByCode[code].ThicknessIs != "plate or wall";
         var backed = test.Joint.Backing.Kind == BackingKind.Strip;
+        string?[] counted = [.. test.Halves.Where(half => Counts(test, code, half)).Select(half => half.Id)];
         string?[] halves = test.Halves.Count == 0 ? [null] : [.. test.Halves.Select(half => half.Id)];
         var parts =
             from position in test.Positions
             from half in halves
             let beads = test.Section(null, half).Beads
-            let own = test.Passes.Where(pass => pass.Half is null || pass.Half == half).ToList()
+            let own = test.Passes.Where(pass => pass.Half is null || (pass.Half == half && counted.Contains(half))).ToList()
             from deposit in own.GroupBy(pass => (NameOf(pass), pass.Filler.FNumber, Run(position, pass)))
             let layers = beads.Where(bead => deposit.Contains(test.Passes[bead.Pass])).Select(bead => bead.Layer).Distinct().ToList()
             let wholeArea = beads.Sum(bead => bead.AreaMm2)
@@ -51,6 +53,27 @@ public static class TestQualification
                 .Select(same => same.MaxBy(part => (part.ThicknessMm, part.Layers))!),
         ];
     }
+
+    /// <summary>
+    /// Whether a code takes a coupon of this product and metal at all: AWS D1.1 and D1.6 each go by their own steel, and API 1104 tests on pipe alone.
+    /// </summary>
+    private static bool IsOf(TestTemplate test, string code) =>
+        code switch
+        {
+            "aws-d1.1" => test.BaseMetal == BaseMetal.CarbonSteel,
+            "aws-d1.6" => test.BaseMetal == BaseMetal.StainlessSteel,
+            "api-1104" => test.Product == Product.Pipe,
+            _ => true,
+        };
+
+    /// <summary>
+    /// Whether a half of a split coupon counts by itself: no code grants it by name, so it does only where it goes from bottom to top by one whole side
+    /// and gives alone as many specimens as the code cuts from a whole coupon.
+    /// </summary>
+    private static bool Counts(TestTemplate test, string code, Half half) =>
+        half.IsWholeSide
+        && test.CutBy(code) is { } plan
+        && test.Specimens.Count(one => one.Clock is { } clock && half.Holds(ClockPosition.Parse(clock).Minutes)) >= plan.Specimens.Count;
 
     /// <summary>The letters of a process as the contract has them.</summary>
     public static string Name(Process process) =>

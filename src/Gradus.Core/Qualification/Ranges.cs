@@ -45,12 +45,29 @@ public sealed record PassedTest(
 /// <summary>How long a qualification holds.</summary>
 /// <param name="Months">It ends when the process was not used for this long.</param>
 /// <param name="RenewalYears">The routes of renewal, in years; empty when none is asked for.</param>
-public sealed record ContinuityRule(int Months, IReadOnlyList<int> RenewalYears, string Rule, string Source, bool FromMemory);
+/// <param name="Confidence">How sure it is, in percent.</param>
+/// <param name="Renewals">By which routes it is kept or won back.</param>
+public sealed record ContinuityRule(
+    int Months,
+    IReadOnlyList<int> RenewalYears,
+    string Rule,
+    string Source,
+    bool FromMemory,
+    int Confidence,
+    IReadOnlyList<RenewalRoute> Renewals
+);
+
+/// <summary>A route by which a qualification is kept or won back.</summary>
+/// <param name="Id">The clause, or <c>lapsed</c> for one that has ended.</param>
+/// <param name="Years">How long it holds by this route; null without an end.</param>
+/// <param name="Coupons">New coupons that it takes.</param>
+public sealed record RenewalRoute(string Id, int? Years, int Coupons, string Rule);
 
 /// <summary>What follows a failed test.</summary>
 /// <param name="ImmediateCoupons">Coupons for each that failed when it is repeated at once; all must pass.</param>
 /// <param name="AfterTrainingCoupons">Coupons after further training.</param>
-public sealed record RetestRule(int ImmediateCoupons, int AfterTrainingCoupons, string Rule, string Source, bool FromMemory);
+/// <param name="Confidence">How sure it is, in percent.</param>
+public sealed record RetestRule(int ImmediateCoupons, int AfterTrainingCoupons, string Rule, string Source, bool FromMemory, int Confidence);
 
 /// <summary>What a code rules beside what a test covers.</summary>
 /// <param name="LeastThicknessMm">The thinnest test piece of the code.</param>

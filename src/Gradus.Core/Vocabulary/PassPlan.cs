@@ -1,7 +1,26 @@
+using Gradus.Core.Measure;
+
 namespace Gradus.Core.Vocabulary;
 
 /// <summary>One part of a split coupon, from a clock position clockwise to another.</summary>
-public sealed record Half(string Id, string Name, string FromClock, string ToClock, Progression Progression);
+public sealed record Half(string Id, string Name, string FromClock, string ToClock, Progression Progression)
+{
+    /// <summary>True when a place on the clock, in minutes past twelve, belongs to it; its start does, its end does not.</summary>
+    public bool Holds(int minutes)
+    {
+        var (from, to) = (ClockPosition.Parse(FromClock).Minutes, ClockPosition.Parse(ToClock).Minutes);
+        return from < to ? minutes >= from && minutes < to : minutes >= from || minutes < to;
+    }
+
+    /// <summary>True when it goes from the top to the bottom of the pipe, by one side or the other.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public bool IsWholeSide =>
+        (ClockPosition.Parse(FromClock).Minutes, ClockPosition.Parse(ToClock).Minutes)
+            is
+                (0, ClockPosition.MinutesRound / 2)
+                or
+                (ClockPosition.MinutesRound / 2, 0);
+}
 
 /// <summary>A range of a setting; both ends allowed.</summary>
 public sealed record Span(double Min, double Max);

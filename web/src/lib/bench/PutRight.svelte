@@ -2,7 +2,7 @@
   import Dialog from '$lib/ui/Dialog.svelte'
   import type { Schema } from '$lib/api/client'
   import TestPicker from '$lib/parts/TestPicker.svelte'
-  import { floorQuery, testsQuery } from '$lib/queries'
+  import { floorQuery, profilesQuery, testsQuery } from '$lib/queries'
   import { inUnits } from '$lib/units.svelte'
 
   type Props = {
@@ -29,6 +29,9 @@
     const said = changed.variants?.[group.id] ?? coupon.variants[group.id]
     return group.options.some((one) => one.id === said) ? said : group.options[0]?.id
   }
+  const profiles = profilesQuery()
+  const profileName = (id: string) => profiles.data?.find((one) => one.id === id)?.name ?? id
+  const judgedBy = $derived(changed.judgedBy ?? (changed.testId ? test?.judgeableBy[0] : coupon.test.profileId))
   const nothing = $derived(Object.keys(changed).length === 0)
 </script>
 
@@ -84,6 +87,20 @@
               </div>
             </fieldset>
           {/each}
+          {#if test.judgeableBy.length > 1}
+            <fieldset>
+              <legend class="eyebrow mb-1">Judged by</legend>
+              <div class="flex flex-wrap gap-1.5">
+                {#each test.judgeableBy as id (id)}
+                  <button
+                    class="plate"
+                    aria-pressed={judgedBy === id}
+                    onclick={() => (changed = { ...changed, judgedBy: id })}>{profileName(id)}</button
+                  >
+                {/each}
+              </div>
+            </fieldset>
+          {/if}
           <fieldset>
             <legend class="eyebrow mb-1">How</legend>
             <div class="flex flex-wrap gap-1.5">

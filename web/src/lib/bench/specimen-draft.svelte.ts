@@ -16,6 +16,7 @@ type Form = 'bend' | 'nickBreak' | 'filletBreak' | 'macro' | 'film'
 
 const FORMS: Record<string, Form> = {
   nickBreak: 'nickBreak',
+  tensile: 'nickBreak',
   filletBreak: 'filletBreak',
   macro: 'macro',
   radiograph: 'film',

@@ -23,6 +23,7 @@
     vise: 'bend in the vise',
     filletBreak: 'break',
     nickBreak: 'nick-break',
+    tensile: 'tensile',
     macro: 'macro',
     radiograph: 'film',
   }

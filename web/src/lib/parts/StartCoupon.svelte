@@ -5,7 +5,7 @@
   import { api, ask, newId } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import TestPicker from '$lib/parts/TestPicker.svelte'
-  import { floorQuery, testsQuery } from '$lib/queries'
+  import { floorQuery, profilesQuery, testsQuery } from '$lib/queries'
   import { inUnits } from '$lib/units.svelte'
 
   type Props = {
@@ -25,7 +25,10 @@
   let drill = $state<string | null>(null)
   let asTest = $state(false)
   let variants = $state<Record<string, string>>({})
+  let judgedBy = $state<string | null>(null)
   let id = newId()
+  const profiles = profilesQuery()
+  const profileName = (id: string) => profiles.data?.find((one) => one.id === id)?.name ?? id
 
   const student = $derived(floor.data?.students.find((one) => one.id === (chosenStudent ?? studentId)))
   const test = $derived(tests.data?.find((one) => one.id === (chosenTest ?? testId ?? student?.targetTestId)))
@@ -36,7 +39,7 @@
 
   $effect(() => {
     if (!open) {
-      chosenStudent = chosenTest = chosenBooth = drill = null
+      chosenStudent = chosenTest = chosenBooth = drill = judgedBy = null
       asTest = false
       variants = {}
       id = newId()
@@ -49,7 +52,7 @@
       ask(
         api.PUT('/api/coupons/{couponId}', {
           params: { path: { couponId: id } },
-          body: { studentId: student.id, testId: test.id, drillId: drill, variants, boothId: booth, asTest },
+          body: { studentId: student.id, testId: test.id, drillId: drill, variants, boothId: booth, asTest, judgedBy },
         }),
       ),
     )
@@ -88,7 +91,7 @@
         chosen={test?.id ?? null}
         onpick={(id) => {
           chosenTest = id
-          drill = null
+          drill = judgedBy = null
           variants = {}
         }}
       />
@@ -132,6 +135,18 @@
             >
           </div>
         </fieldset>
+        {#if test.judgeableBy.length > 1}
+          <label>
+            <span class="eyebrow mb-1 block">Judged by</span>
+            <select
+              class="field w-full"
+              value={judgedBy ?? test.judgeableBy[0]}
+              onchange={(event) => (judgedBy = event.currentTarget.value)}
+            >
+              {#each test.judgeableBy as one (one)}<option value={one}>{profileName(one)}</option>{/each}
+            </select>
+          </label>
+        {/if}
         <label>
           <span class="eyebrow mb-1 block">Booth</span>
           <select
