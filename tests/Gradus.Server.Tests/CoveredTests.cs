@@ -9,10 +9,10 @@ public sealed class CoveredTests(CoveredTests.Running running) : IClassFixture<C
 {
     public sealed class Running : IAsyncDisposable
     {
-        private readonly RunningServer server = new();
-        public HttpClient Client => field ??= server.CreateClient();
+        public RunningServer Server { get; } = new();
+        public HttpClient Client => field ??= Server.CreateClient();
 
-        public ValueTask DisposeAsync() => server.DisposeAsync();
+        public ValueTask DisposeAsync() => Server.DisposeAsync();
     }
 
     // Each with its clause and how sure it is; from memory.

@@ -24,7 +24,7 @@ public sealed record PassedTestRequest(
 
 public sealed class QualifiesRequestValidator : AbstractValidator<QualifiesRequest>
 {
-    private static readonly string[] Processes = ["SMAW", "GTAW", "GMAW", "FCAW", "FCAW-G", "FCAW-S"];
+    private static readonly string[] Processes = ["SMAW", "GTAW", "GMAW", "GMAW-S", "FCAW", "FCAW-G", "FCAW-S"];
 
     public QualifiesRequestValidator()
     {

@@ -241,7 +241,7 @@ public sealed class CoverageRequestValidator : AbstractValidator<CoverageRequest
                     .Must((one, diameter) => one.Product == Product.Pipe ? diameter is > 0 and <= 5000 : diameter is null)
                     .WithMessage("For pipe, give the outside diameter in mm; leave it out for plate.");
                 weld.RuleFor(one => one.Backing).NotNull().WithMessage("Say true for a weld with backing, false for one without.");
-                weld.RuleFor(one => one.Process).NeedsOneOf(["SMAW", "GTAW", "GMAW", "FCAW-G", "FCAW-S"]);
+                weld.RuleFor(one => one.Process).NeedsOneOf(["SMAW", "GTAW", "GMAW", "GMAW-S", "FCAW-G", "FCAW-S"]);
                 weld.RuleFor(one => one.FNumber).Must(number => number is >= 1 and <= 72).WithMessage("Give the F-number, 1 to 72.");
             });
         RuleForEach(request => request.Welds)

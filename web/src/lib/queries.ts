@@ -37,6 +37,9 @@ export const groundsQuery = (studentId: () => string, testId: () => string) =>
 export const testsQuery = () =>
   createQuery(() => ({ queryKey: ['tests'], queryFn: () => ask(api.GET('/api/tests')), staleTime: Infinity }))
 
+export const profilesQuery = () =>
+  createQuery(() => ({ queryKey: ['profiles'], queryFn: () => ask(api.GET('/api/profiles')) }))
+
 export const findingKindsQuery = () =>
   createQuery(() => ({
     queryKey: ['finding-kinds'],

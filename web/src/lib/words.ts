@@ -44,7 +44,9 @@ const MEASURES: Record<string, string> = {
 
 const CODES: Record<string, string> = {
   'aws-d1.1': 'AWS D1.1',
+  'aws-d1.6': 'AWS D1.6',
   'asme-ix': 'ASME IX',
+  'api-1104': 'API 1104',
   'iso-9606-1': 'ISO 9606-1',
 }
 
@@ -103,6 +105,10 @@ export const voidName = (reason: Schema['VoidReason']) => VOID[reason]
 export const voidReasons = Object.keys(VOID) as Schema['VoidReason'][]
 export const repairName = (action: Schema['RepairAction']) => REPAIRS[action]
 export const repairs = Object.keys(REPAIRS) as Schema['RepairAction'][]
+/** The codes whose rules on welders are known here. */
+export const QUALIFYING = ['aws-d1.1', 'aws-d1.6', 'asme-ix', 'api-1104', 'iso-9606-1'] as const
+export type QualifyingCode = (typeof QUALIFYING)[number]
+
 export const codeName = (code: string) => CODES[code] ?? code
 export const stageName = (stage: Stage) => STAGES[stage]
 export const decisionName = (kind: keyof typeof DECISIONS) => DECISIONS[kind]

@@ -2741,6 +2741,100 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/verdicts/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TodaysList"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DeclineToday"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coupons/{couponId}": {
         parameters: {
             query?: never;
@@ -7124,6 +7218,13 @@ export interface components {
             rule: string;
             source: string;
             fromMemory: boolean;
+            /**
+             * Format: int32
+             * @description How sure it is, in percent.
+             */
+            confidence: number;
+            /** @description By which routes it is kept or won back. */
+            renewals: components["schemas"]["RenewalRoute"][];
         };
         /** @description How far a fillet face may bulge, by its width: up to a width in mm, the most in mm. The last step has no end. */
         ConvexityStep: {
@@ -7205,6 +7306,8 @@ export interface components {
             /** Format: uuid */
             boothId?: null | string;
             asTest?: null | boolean;
+            /** @description The profile that it is judged by in place of its test's own. */
+            judgedBy?: null | string;
         };
         /** @description Coupons, latest first; `next` is what to pass as `before` for older ones, null at the end. */
         CouponPage: {
@@ -7513,6 +7616,16 @@ export interface components {
             adviceSaid: null | string;
             withdrawn: null | components["schemas"]["WithdrawnView"];
             since: components["schemas"]["SinceThen"];
+        };
+        /** @description Which verdict counts in readiness. */
+        DeclineToday: {
+            /**
+             * Format: uuid
+             * @description The closing; all of them when it is left out.
+             */
+            closingId: null | string;
+            /** @description True to let the signed one count, false for today's. */
+            declined: null | boolean;
         };
         /** @enum {string} */
         DiscontinuityKind: "crack" | "craterCrack" | "porosity" | "wormholes" | "slagInclusion" | "tungstenInclusion" | "incompleteFusion" | "incompleteJointPenetration" | "undercut" | "excessFaceReinforcement" | "excessPenetration" | "overlap" | "burnThrough" | "underfill" | "rootConcavity" | "poorRestart" | "misalignment" | "spatter" | "arcStrike" | "oxidisedRoot" | "unmeltedWire" | "grindGouge";
@@ -10102,6 +10215,22 @@ export interface components {
             said: null | number;
             share: null | components["schemas"]["BandView"];
         };
+        /** @description A route by which a qualification is kept or won back. */
+        RenewalRoute: {
+            /** @description The clause, or `lapsed` for one that has ended. */
+            id: string;
+            /**
+             * Format: int32
+             * @description How long it holds by this route; null without an end.
+             */
+            years: null | number;
+            /**
+             * Format: int32
+             * @description New coupons that it takes.
+             */
+            coupons: number;
+            rule: string;
+        };
         /** @description The repair of a finding. */
         Repair: {
             state: components["schemas"]["RepairState"];
@@ -10209,6 +10338,11 @@ export interface components {
             rule: string;
             source: string;
             fromMemory: boolean;
+            /**
+             * Format: int32
+             * @description How sure it is, in percent.
+             */
+            confidence: number;
         };
         /** @description The joints and places that a rule holds for. Null means any. */
         RuleScope: {
@@ -10685,6 +10819,8 @@ export interface components {
             /** Format: uuid */
             boothId: null | string;
             asTest: null | boolean;
+            /** @description The profile that it is judged by; the test's own when it is left out. */
+            judgedBy?: null | string;
         };
         /** @description Lengths of one stock that are cut for an item; in mm. */
         SteelPiece: {
@@ -10951,6 +11087,8 @@ export interface components {
             variants: components["schemas"]["VariantGroup"][];
             drills: components["schemas"]["Drill"][];
             stages: components["schemas"]["Stage"][];
+            /** @description The profiles that a coupon of it can be judged by, its own first. */
+            judgeableBy: string[];
         };
         /** @description The rules of the sitting. */
         TestRules: {
@@ -11078,6 +11216,43 @@ export interface components {
              * @description Hours at those coupons, as far as they are known; null while it has not.
              */
             hours: null | number;
+        };
+        /** @description What today's limits make of a verdict that was signed by earlier ones. */
+        TodayView: {
+            kind: components["schemas"]["VerdictKind"];
+            sentence: string;
+            /** @description What decides today, in words. */
+            says: string;
+            /** Format: int32 */
+            profileVersion: number;
+            /** @description True when it counts in readiness; false once a lead let the signed one count. */
+            counts: boolean;
+        };
+        /** @description The verdicts that today's limits read otherwise: the newest of them, and how many there are. */
+        TodaysList: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["TodaysRow"][];
+        };
+        /** @description A signed verdict that today's limits read otherwise. */
+        TodaysRow: {
+            /** Format: uuid */
+            closingId: string;
+            /** Format: uuid */
+            couponId: string;
+            stamp: string;
+            student: string;
+            testId: string;
+            /** Format: date-time */
+            closedAt: string;
+            /** @description As it was signed, by the limits of then; it stays so. */
+            kept: components["schemas"]["VerdictKind"];
+            /** @description By the limits of today. */
+            today: components["schemas"]["VerdictKind"];
+            /** @description What decides today, in words. */
+            says: string;
+            /** @description True when today's counts in readiness; false once a lead let the signed one count. */
+            counts: boolean;
         };
         TraceView: {
             /** Format: uuid */
@@ -11221,6 +11396,7 @@ export interface components {
             /** @description What decides besides limits, or is wanting. */
             says: string[];
             closings: components["schemas"]["ClosingView"][];
+            today: null | components["schemas"]["TodayView"];
         };
         /** @description A version with who saved it, when and why; shipped ones came with the program. */
         VersionRow: {

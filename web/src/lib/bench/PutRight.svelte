@@ -31,7 +31,9 @@
   }
   const profiles = profilesQuery()
   const profileName = (id: string) => profiles.data?.find((one) => one.id === id)?.name ?? id
-  const judgedBy = $derived(changed.judgedBy ?? (changed.testId ? test?.judgeableBy[0] : coupon.test.profileId))
+  const judgedBy = $derived(
+    changed.judgedBy ?? (changed.testId ? test?.judgeableBy[0] : coupon.test.profileId),
+  )
   const nothing = $derived(Object.keys(changed).length === 0)
 </script>
 

@@ -7,6 +7,7 @@
   import { session } from '$lib/session.svelte'
   import { write } from '$lib/outbox.svelte'
   import { tellEvent } from '$lib/recording'
+  import { inUnits } from '$lib/units.svelte'
   import { chanceSentence, percent, repairName, stageName } from '$lib/words'
   import { toeText } from './places'
   import FindingCare from './FindingCare.svelte'
@@ -142,6 +143,18 @@
         </li>
       {/each}
     </ol>
+  {/if}
+  {#if verdict.today}
+    <p class="border-l-4 pl-3" style:border-left-color="var(--caution)" aria-label="By today's limits">
+      <strong>By today's limits:</strong>
+      <VerdictMark kind={verdict.today.kind} />
+      {inUnits(verdict.today.says)}
+      <span class="text-sm text-(--soft)"
+        >The signed verdict stays. {verdict.today.counts
+          ? 'Readiness goes by today’s.'
+          : 'The lead let the signed one count.'}</span
+      >
+    </p>
   {/if}
   {#if !coupon.life.scores.length}
     {#each verdict.says as says (says)}<p class="font-semibold">{says}</p>{/each}

@@ -3,6 +3,7 @@
   import JointSection from '$lib/drawings/JointSection.svelte'
   import { degreesText, inUnits, lengthText, MASS, quantityText } from '$lib/units.svelte'
   import { codeName, processName, stageName, techniqueName } from '$lib/words'
+  import CoversMyWeld from './CoversMyWeld.svelte'
   import { fitUpMeasureName, metalName, rangeText, rulesText, settingsText, specimenText } from './text'
 
   type Props = {
@@ -237,6 +238,7 @@
         </table>
       {/each}
     </div>
+    <CoversMyWeld qualifies={view.qualifies} />
     <p class="mt-1 text-sm text-(--soft)">
       {[...new Set(view.qualifies.map((one) => one.qualified.source))].join('; ')}. Written from memory: check
       against your edition.

@@ -52,7 +52,15 @@
       ask(
         api.PUT('/api/coupons/{couponId}', {
           params: { path: { couponId: id } },
-          body: { studentId: student.id, testId: test.id, drillId: drill, variants, boothId: booth, asTest, judgedBy },
+          body: {
+            studentId: student.id,
+            testId: test.id,
+            drillId: drill,
+            variants,
+            boothId: booth,
+            asTest,
+            judgedBy,
+          },
         }),
       ),
     )

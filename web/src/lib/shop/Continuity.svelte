@@ -3,7 +3,7 @@
   import { todayIn } from '$lib/weeks'
   import { createQuery } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
-  import { codeName } from '$lib/words'
+  import { codeName, QUALIFYING, type QualifyingCode as Code } from '$lib/words'
   import Choice from './Choice.svelte'
   import { live } from './live'
   import Row from './Row.svelte'
@@ -11,8 +11,7 @@
   import { cardValues } from './values.svelte'
 
   let { formulas }: { formulas: Schema['Formula'][] } = $props()
-  type Code = 'aws-d1.1' | 'asme-ix' | 'iso-9606-1'
-  const CODES: { id: Code; name: string }[] = (['aws-d1.1', 'asme-ix', 'iso-9606-1'] as const).map((id) => ({
+  const CODES: { id: Code; name: string }[] = QUALIFYING.map((id) => ({
     id,
     name: codeName(id),
   }))

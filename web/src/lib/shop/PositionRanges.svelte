@@ -31,7 +31,7 @@
     <Choice label="Weld" options={WELDS} bind:value={values.weld} />
   {/snippet}
   {#snippet result()}
-    <span class="grid gap-4 lg:grid-cols-3">
+    <span class="grid gap-4 lg:grid-cols-2 xl:grid-cols-3">
       {#each codes.data ?? [] as code (code.code)}
         <table class="ledger self-start text-sm">
           <caption class="text-left font-semibold">{codeName(code.code)}</caption>

@@ -6,7 +6,7 @@
   import LengthField from '$lib/shop/LengthField.svelte'
   import { reading } from '$lib/shop/reading'
   import NumberField from '$lib/shop/NumberField.svelte'
-  import { codeName } from '$lib/words'
+  import { codeName, QUALIFYING, type QualifyingCode as Code } from '$lib/words'
 
   type Weld = {
     product: 'plate' | 'pipe'
@@ -20,10 +20,9 @@
     fNumber: number
     progression: 'uphill' | 'downhill'
   }
-  type Code = 'aws-d1.1' | 'asme-ix' | 'iso-9606-1'
 
   const KEY = 'gradus.library.job'
-  const CODES: { id: Code; name: string }[] = (['aws-d1.1', 'asme-ix', 'iso-9606-1'] as const).map((id) => ({
+  const CODES: { id: Code; name: string }[] = QUALIFYING.map((id) => ({
     id,
     name: codeName(id),
   }))
@@ -47,7 +46,7 @@
     { id: 'uphill', name: 'Uphill' },
     { id: 'downhill', name: 'Downhill' },
   ]
-  const PROCESSES = ['SMAW', 'GTAW', 'GMAW', 'FCAW-G', 'FCAW-S']
+  const PROCESSES = ['SMAW', 'GTAW', 'GMAW', 'GMAW-S', 'FCAW-G', 'FCAW-S']
   const AMERICAN = ['F', 'H', 'V', 'OH']
   const ISO = ['PA', 'PB', 'PC', 'PD', 'PE', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']
   const CLIMBING = ['V', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']

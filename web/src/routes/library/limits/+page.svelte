@@ -1,12 +1,9 @@
 <script lang="ts">
-  import { createQuery } from '@tanstack/svelte-query'
-  import { api, ask } from '$lib/api/client'
+  import TodaysVerdicts from '$lib/library/TodaysVerdicts.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
+  import { profilesQuery } from '$lib/queries'
 
-  const profiles = createQuery(() => ({
-    queryKey: ['profiles'],
-    queryFn: () => ask(api.GET('/api/profiles')),
-  }))
+  const profiles = profilesQuery()
 </script>
 
 <svelte:head><title>Limits · Library · Gradus</title></svelte:head>
@@ -36,4 +33,5 @@
       </li>
     {/each}
   </ul>
+  <TodaysVerdicts />
 {/if}
