@@ -13,23 +13,29 @@ public enum CoverageAim
     Cheapest,
 }
 
-/// <summary>A weld of the job that is covered, by which tests together.</summary>
+/// <summary>A test to take, with the options of its variants; null as it is first described.</summary>
+public sealed record ChosenTest(string Test, IReadOnlyDictionary<string, string>? Variants, string? Way);
+
+/// <summary>A weld of the job that is covered, by which test.</summary>
 public sealed record CoveredWeld(string Weld, IReadOnlyList<string> By);
 
 /// <summary>A weld that no choice of tests covers: the test that comes nearest, and what it lacks.</summary>
 public sealed record UncoveredWeld(string Weld, string? Nearest, IReadOnlyList<Shortfall> Missing);
 
 /// <summary>The tests to take.</summary>
+/// <param name="Tests">Their ids.</param>
+/// <param name="Chosen">Each with the way in which it is taken; one test can be among them in several ways.</param>
 /// <param name="Proved">True when no better choice exists; false when time ran out before that was shown.</param>
 public sealed record CoverageAnswer(
     IReadOnlyList<string> Tests,
+    IReadOnlyList<ChosenTest> Chosen,
     double Cost,
     bool Proved,
     IReadOnlyList<CoveredWeld> Covered,
     IReadOnlyList<UncoveredWeld> Uncovered
 );
 
-/// <summary>From what a job needs to the fewest or cheapest tests that cover it: exact, as a set cover over bundles of tests.</summary>
+/// <summary>From what a job needs to the fewest or cheapest tests that cover it: exact, as a set cover over every way in which each can be taken.</summary>
 public static class CoverageFinder
 {
     private const int CentsPerUnit = 100;
@@ -48,24 +54,12 @@ public static class CoverageFinder
         CancellationToken cancel = default
     )
     {
-        var bundles = welds.Select(weld => Coverage.Bundles(table, weld, candidates)).ToList();
+        var covering = Coverage.Covering(table, welds, candidates);
         var model = new CpModel();
-        var taken = candidates.Select(candidate => model.NewBoolVar(candidate.Id)).ToArray();
-        foreach (var choices in bundles.Where(choices => choices.Count > 0))
+        var taken = candidates.Select(candidate => model.NewBoolVar(candidate.Name)).ToArray();
+        foreach (var choices in covering.Where(choices => choices.Count > 0))
         {
-            var used = choices
-                .Select(bundle =>
-                {
-                    var whole = model.NewBoolVar("");
-                    foreach (var test in bundle)
-                    {
-                        model.AddImplication(whole, taken[test]);
-                    }
-
-                    return whole;
-                })
-                .ToArray();
-            model.AddBoolOr(used);
+            model.AddBoolOr(choices.Select(index => taken[index]));
         }
 
         var cents = candidates.Select(candidate => (long)Math.Round(candidate.Cost * CentsPerUnit)).ToArray();
@@ -79,26 +73,24 @@ public static class CoverageFinder
         cancel.ThrowIfCancellationRequested();
         var chosen = Enumerable.Range(0, candidates.Count).Where(index => solver.BooleanValue(taken[index])).ToHashSet();
         return new CoverageAnswer(
-            [.. chosen.Order().Select(index => candidates[index].Id)],
+            [.. chosen.Order().Select(index => candidates[index].Id).Distinct()],
+            [.. chosen.Order().Select(index => new ChosenTest(candidates[index].Id, candidates[index].Choices, candidates[index].Way))],
             chosen.Sum(index => candidates[index].Cost),
             status == CpSolverStatus.Optimal,
             [
                 .. welds
-                    .Zip(bundles)
+                    .Zip(covering)
                     .Where(one => one.Second.Count > 0)
-                    .Select(one => new CoveredWeld(
-                        one.First.Name,
-                        [.. one.Second.First(bundle => bundle.All(chosen.Contains)).Select(index => candidates[index].Id)]
-                    )),
+                    .Select(one => new CoveredWeld(one.First.Name, [candidates[one.Second.First(chosen.Contains)].Name])),
             ],
-            [.. welds.Zip(bundles).Where(one => one.Second.Count == 0).Select(one => Nearest(table, one.First, candidates))]
+            [.. welds.Zip(covering).Where(one => one.Second.Count == 0).Select(one => Nearest(table, one.First, candidates))]
         );
     }
 
     private static UncoveredWeld Nearest(PositionTable table, JobWeld weld, IReadOnlyList<CandidateTest> candidates)
     {
         var nearest = candidates
-            .SelectMany(candidate => candidate.Passes.Select(pass => (candidate.Id, Missing: Coverage.Missing(table, weld, [pass]))))
+            .SelectMany(candidate => candidate.Passes.Select(pass => (Id: candidate.Name, Missing: Coverage.Missing(table, weld, [pass]))))
             .OrderBy(one => one.Missing.Any(gap => gap.Variable == "process"))
             .ThenBy(one => one.Missing.Count)
             .FirstOrDefault();

@@ -1,4 +1,5 @@
 using CsCheck;
+using Gradus.Core.Library;
 using Gradus.Core.Qualification;
 using Gradus.Solver;
 
@@ -33,22 +34,68 @@ public class CoverageFinderTests
                 {
                     var candidates = tests.Select((one, index) => Test(index, one.Item1, one.Item2, one.Item3, one.Item4)).ToList();
                     var welds = jobs.Select(one => Weld(one.Item1, one.Item2, one.Item3)).ToList();
-                    var bundles = welds.Select(weld => Coverage.Bundles(Table, weld, candidates)).ToList();
+                    var covering = Coverage.Covering(Table, welds, candidates);
                     var fewest = CoverageFinder.Find(Table, welds, candidates, CoverageAim.Fewest);
                     var cheapest = CoverageFinder.Find(Table, welds, candidates, CoverageAim.Cheapest);
                     var choices = Enumerable
                         .Range(0, 1 << candidates.Count)
                         .Select(mask => Enumerable.Range(0, candidates.Count).Where(index => (mask >> index & 1) == 1).ToList())
-                        .Where(chosen => bundles.All(sets => sets.Count == 0 || sets.Any(set => set.All(chosen.Contains))))
+                        .Where(chosen => covering.All(ones => ones.Count == 0 || ones.Any(chosen.Contains)))
                         .ToList();
                     return fewest.Proved
                         && fewest.Tests.Count == choices.Min(chosen => chosen.Count)
                         && Math.Abs(cheapest.Cost - choices.Min(chosen => chosen.Sum(index => candidates[index].Cost))) < 0.01
-                        && fewest.Uncovered.Count == bundles.Count(sets => sets.Count == 0)
-                        && fewest.Covered.Count == bundles.Count(sets => sets.Count > 0);
+                        && fewest.Uncovered.Count == covering.Count(ones => ones.Count == 0)
+                        && fewest.Covered.Count == covering.Count(ones => ones.Count > 0);
                 },
                 iter: 150
             );
+
+    /// <summary>Over every way in which the tests of the library can be taken, against trying every choice of up to three.</summary>
+    [Fact]
+    public void Over_the_ways_of_the_library_no_choice_beats_the_answer()
+    {
+        var candidates = TestLibrary
+            .Shipped.Values.SelectMany(test =>
+                TestQualification.WaysOf(test, "aws-d1.1").Select(way => new CandidateTest(test.Id, 1, way.Passes, way.Choices, way.Name))
+            )
+            .ToList();
+        Assert.Contains(candidates, one => one.Id == "F1" && one.Choices!["position"] == "4F" && one.Choices["process"] == "gmaw");
+        JobWeld Fillet(string position, string process) =>
+            new(
+                position + process,
+                Product.Plate,
+                WeldKind.Fillet,
+                position,
+                6,
+                12,
+                null,
+                true,
+                process,
+                process == "SMAW" ? 4 : 6,
+                Progression.Uphill
+            );
+        JobWeld[] welds = [Fillet("OH", "GMAW-S"), Fillet("H", "FCAW-G"), Weld("V", 12, true), Weld("OH", 12, true)];
+        var answer = CoverageFinder.Find(Table, welds, candidates, CoverageAim.Fewest);
+        Assert.True(answer.Proved);
+        Assert.Empty(answer.Uncovered);
+        var covering = Coverage.Covering(Table, welds, candidates);
+        var useful = covering.SelectMany(ones => ones).Distinct().ToList();
+        bool Covers(params int[] chosen) => covering.All(ones => ones.Any(chosen.Contains));
+        Assert.True(Covers([.. answer.Chosen.Select(one => candidates.FindIndex(other => other.Id == one.Test && other.Way == one.Way))]));
+        for (var fewer = 1; fewer < answer.Chosen.Count; fewer++)
+        {
+            Assert.DoesNotContain(Choose(useful, fewer), chosen => Covers(chosen));
+        }
+
+        static IEnumerable<int[]> Choose(List<int> from, int count) =>
+            count == 0
+                ?
+                [
+                    [],
+                ]
+                : from.SelectMany((one, index) => Choose(from[(index + 1)..], count - 1).Select(rest => (int[])[one, .. rest]));
+    }
 
     [Fact]
     public void What_stays_uncovered_names_the_nearest_test_and_what_it_lacks()

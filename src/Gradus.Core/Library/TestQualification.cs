@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using Gradus.Core.Joints;
 using Gradus.Core.Measure;
 using Gradus.Core.Qualification;
@@ -55,6 +56,48 @@ public static class TestQualification
     }
 
     /// <summary>
+    /// The ways in which a test can be taken that differ in what they qualify: each with the options of its variants, the test with them applied, and what
+    /// it counts as. Where the options change nothing that a code asks for, the test as it is first described stands for all.
+    /// </summary>
+    /// <inheritdoc cref="PassesOf" path="/param"/>
+    public static IReadOnlyList<TestWay> WaysOf(TestTemplate test, string code)
+    {
+        if (test.Kind == TestKind.Drill || test.Product == Product.Sheet)
+        {
+            return [];
+        }
+
+        // Only groups of which some option counts otherwise than another are gone through, up to a bound that no shipped test comes near.
+        string Counted(TestTemplate way) => string.Join('|', PassesOf(way, code));
+        var plain = Counted(test);
+        var telling = test
+            .Variants.Where(group =>
+                group.Options.Any(option => Counted(test.With(new Dictionary<string, string> { [group.Id] = option.Id })) != plain)
+            )
+            .ToList();
+        IEnumerable<ImmutableDictionary<string, string>> choices = [ImmutableDictionary<string, string>.Empty];
+        foreach (var group in telling)
+        {
+            choices = choices.SelectMany(chosen => group.Options.Select(option => chosen.Add(group.Id, option.Id)));
+        }
+
+        return
+        [
+            .. choices
+                .Take(MostWays)
+                .Select(chosen => (Chosen: chosen, Test: test.With(chosen)))
+                .Select(one => new TestWay(one.Chosen, one.Test, PassesOf(one.Test, code), Said(one.Chosen)))
+                .Where(way => way.Passes.Count > 0)
+                .DistinctBy(way => string.Join('|', way.Passes)),
+        ];
+
+        string? Said(ImmutableDictionary<string, string> chosen) =>
+            chosen.Count == 0 ? null : string.Join(", ", telling.Select(group => group.Options.First(option => option.Id == chosen[group.Id]).Name));
+    }
+
+    private const int MostWays = 400;
+
+    /// <summary>
     /// Whether a code takes a coupon of this product and metal at all: AWS D1.1 and D1.6 each go by their own steel, and API 1104 tests on pipe alone.
     /// </summary>
     private static bool IsOf(TestTemplate test, string code) =>
@@ -104,3 +147,8 @@ public static class TestQualification
             : shape.ThicknessMm - shape.HeightOf((1 - share) * shape.AreaMm2);
     }
 }
+
+/// <summary>A way in which a test can be taken.</summary>
+/// <param name="Choices">The options that tell it from others; empty when nothing does.</param>
+/// <param name="Name">Those options in words; null when nothing does.</param>
+public sealed record TestWay(IReadOnlyDictionary<string, string> Choices, TestTemplate Test, IReadOnlyList<PassedTest> Passes, string? Name);

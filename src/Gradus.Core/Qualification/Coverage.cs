@@ -26,7 +26,19 @@ public sealed record JobWeld(
 public sealed record Shortfall(string Variable, string Needed, string Qualified);
 
 /// <summary>A test that may be taken: its cost, and what passing it counts as (a split test or one of several processes counts as several).</summary>
-public sealed record CandidateTest(string Id, double Cost, IReadOnlyList<PassedTest> Passes);
+/// <param name="Choices">The options of its variants that it is taken with; null as it is first described.</param>
+/// <param name="Way">Those options in words.</param>
+public sealed record CandidateTest(
+    string Id,
+    double Cost,
+    IReadOnlyList<PassedTest> Passes,
+    IReadOnlyDictionary<string, string>? Choices = null,
+    string? Way = null
+)
+{
+    /// <summary>As it is said: the test, with its way where it has several.</summary>
+    public string Name => Way is null ? Id : $"{Id} ({Way})";
+}
 
 /// <summary>Compares what a job asks for with what tests qualify.</summary>
 public static class Coverage
@@ -43,12 +55,11 @@ public static class Coverage
             ];
         }
 
-        return own.Select(test => Missing(table, weld, test)).MinBy(gaps => gaps.Count)!;
+        return own.Select(test => Missing(weld, Qualifier.Combine(table, [test]))).MinBy(gaps => gaps.Count)!;
     }
 
-    private static List<Shortfall> Missing(PositionTable table, JobWeld weld, PassedTest test)
+    private static List<Shortfall> Missing(JobWeld weld, Qualified qualified)
     {
-        var qualified = Qualifier.Combine(table, [test]);
         var positions =
             weld.Weld == WeldKind.Fillet ? qualified.Fillet
             : weld.Product == Product.Pipe ? qualified.PipeGroove
@@ -84,14 +95,31 @@ public static class Coverage
         return [.. all.Where(one => one.Short && !(backing && one.What.Variable == "fNumber")).Select(one => one.What)];
     }
 
-    /// <summary>The tests of which each covers a weld: indices into the candidates. No code makes two tests more than their union but for what it names.</summary>
-    public static IReadOnlyList<IReadOnlyList<int>> Bundles(PositionTable table, JobWeld weld, IReadOnlyList<CandidateTest> candidates) =>
+    /// <summary>
+    /// For each weld the tests of which each covers it alone: indices into the candidates. No code makes two tests more than their union but for what
+    /// it names.
+    /// </summary>
+    public static IReadOnlyList<IReadOnlyList<int>> Covering(
+        PositionTable table,
+        IReadOnlyList<JobWeld> welds,
+        IReadOnlyList<CandidateTest> candidates
+    )
+    {
+        var qualified = candidates
+            .Select(one => one.Passes.Select(pass => (pass.Process, Gives: Qualifier.Combine(table, [pass]))).ToList())
+            .ToList();
+        return
         [
-            .. candidates
-                .Index()
-                .Where(one => one.Item.Passes.Any(pass => Missing(table, weld, [pass]).Count == 0))
-                .Select(one => (IReadOnlyList<int>)[one.Index]),
+            .. welds.Select(weld =>
+                (IReadOnlyList<int>)
+                    [
+                        .. Enumerable
+                            .Range(0, candidates.Count)
+                            .Where(index => qualified[index].Exists(pass => pass.Process == weld.Process && Missing(weld, pass.Gives).Count == 0)),
+                    ]
+            ),
         ];
+    }
 
     private static bool Holds(RangeMm? range, double mm) => range?.Holds(mm) ?? false;
 

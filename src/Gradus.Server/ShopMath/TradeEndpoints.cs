@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
 using Gradus.Core.Certification;
 using Gradus.Core.Coaching;
 using Gradus.Core.Joints;
@@ -148,18 +150,38 @@ public static class TradeEndpoints
                 [
                     .. tests
                         .OrderBy(test => test.Id, StringComparer.Ordinal)
-                        .Select(test => new CandidateTest(
-                            test.Id,
-                            request.Costs?.TryGetValue(test.Id, out var cost) == true ? cost : CouponBudget.Of(test).BoothMinutes,
-                            TestQualification.PassesOf(test, request.Code!)
-                        ))
-                        .Where(candidate => candidate.Passes.Count > 0),
+                        .SelectMany(test =>
+                            Ways(test, request.Code!)
+                                .Select(way => way with { Cost = request.Costs?.TryGetValue(test.Id, out var cost) == true ? cost : way.Cost })
+                        ),
                 ],
                 request.Aim!.Value,
                 cancel
             )
         );
     }
+
+    // A version of a test never changes: what its ways count as is worked out once.
+    private static readonly ConditionalWeakTable<TestTemplate, ConcurrentDictionary<string, IReadOnlyList<CandidateTest>>> Known = [];
+
+    private static IReadOnlyList<CandidateTest> Ways(TestTemplate test, string code) =>
+        Known
+            .GetOrCreateValue(test)
+            .GetOrAdd(
+                code,
+                _ =>
+                    [
+                        .. TestQualification
+                            .WaysOf(test, code)
+                            .Select(way => new CandidateTest(
+                                test.Id,
+                                CouponBudget.Of(way.Test).BoothMinutes,
+                                way.Passes,
+                                way.Choices.Count == 0 ? null : way.Choices,
+                                way.Name
+                            )),
+                    ]
+            );
 
     private static Ok<IReadOnlyList<CodeView>> Codes() =>
         TypedResults.Ok<IReadOnlyList<CodeView>>([

@@ -7123,6 +7123,14 @@ export interface components {
             effectiveCoupons: number;
             tooLittleToTell: boolean;
         };
+        /** @description A test to take, with the options of its variants; null as it is first described. */
+        ChosenTest: {
+            test: string;
+            variants: null | {
+                [key: string]: string;
+            };
+            way: null | string;
+        };
         /** @description What a class needs: its patterns over some weeks, and the faults that most of its students have had of late. */
         ClassPatterns: {
             className: null | string;
@@ -7445,7 +7453,10 @@ export interface components {
         CoverageAim: "fewest" | "cheapest";
         /** @description The tests to take. */
         CoverageAnswer: {
+            /** @description Their ids. */
             tests: string[];
+            /** @description Each with the way in which it is taken; one test can be among them in several ways. */
+            chosen: components["schemas"]["ChosenTest"][];
             /** Format: double */
             cost: number;
             /** @description True when no better choice exists; false when time ran out before that was shown. */
@@ -7492,7 +7503,7 @@ export interface components {
             tests: null | components["schemas"]["CoveringTest"][];
             asks: null | components["schemas"]["CoveredAsk"];
         };
-        /** @description A weld of the job that is covered, by which tests together. */
+        /** @description A weld of the job that is covered, by which test. */
         CoveredWeld: {
             weld: string;
             by: string[];

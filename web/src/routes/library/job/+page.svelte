@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { MM_PER_INCH as INCH } from '$lib/units.svelte'
+  import { inUnits, MM_PER_INCH as INCH } from '$lib/units.svelte'
   import { api, ask, Refused, type Schema } from '$lib/api/client'
   import Choice from '$lib/shop/Choice.svelte'
   import JobGoal from '$lib/library/JobGoal.svelte'
@@ -92,6 +92,11 @@
   let problems = $state<string[]>([])
   let busy = $state(false)
   const name = (index: number) => `Weld ${index + 1}`
+
+  const wayHref = (one: Schema['ChosenTest']) =>
+    `/library/${one.test}${Object.entries(one.variants ?? {})
+      .map(([group, option], index) => `${index ? '&' : '?'}variants=${group}:${option}`)
+      .join('')}`
 
   const says = $derived(
     [
@@ -218,11 +223,15 @@
           )} minutes in the booth for one coupon of each
         </p>
         <p class="flex flex-wrap gap-2 py-1">
-          {#each answer.tests as id (id)}<a class="plate number text-2xl" href="/library/{id}">{id}</a>{/each}
+          {#each answer.chosen as one (one.test + one.way)}<a class="plate" href={wayHref(one)}
+              ><span class="number text-2xl">{one.test}</span>{#if one.way}<span class="text-sm"
+                  >{inUnits(one.way)}</span
+                >{/if}</a
+            >{/each}
         </p>
         <ul>
           {#each answer.covered as one (one.weld)}
-            <li class="border-t py-1"><strong>{one.weld}</strong>: {one.by.join(' with ')}</li>
+            <li class="border-t py-1"><strong>{one.weld}</strong>: {inUnits(one.by.join(' with '))}</li>
           {/each}
         </ul>
       {/if}
@@ -230,7 +239,7 @@
         <div class="mt-2 border-l-4 border-(--caution) pl-3">
           <p class="font-semibold text-(--caution)">{one.weld}: no test of the library covers it.</p>
           <p>
-            {one.nearest ? `${one.nearest} comes nearest` : 'Nothing comes near'}; it lacks
+            {one.nearest ? `${inUnits(one.nearest)} comes nearest` : 'Nothing comes near'}; it lacks
             {one.missing
               .map(
                 (gap) =>
