@@ -132,7 +132,40 @@ public sealed record CoveringRules(
     /// <summary>The rules of every code.</summary>
     public static IReadOnlyDictionary<string, CoveringRules> ByCode { get; } =
         CoreJson.ReadEmbedded<IReadOnlyList<CoveringRules>>("Qualification/covering.json").ToDictionary(rules => rules.Code, StringComparer.Ordinal);
+
+    /// <summary>The clauses by which a passed test qualifies what it does, variable by variable, each with how sure the memory of it is.</summary>
+    public IReadOnlyList<Clause> ClausesOf(PassedTest test)
+    {
+        var coupon = test.Coupon;
+        var table = Qualification.Positions.Of(Positions)!;
+        var thickness = Thickness.FirstOrDefault(row => row.Holds(coupon));
+        var diameter = (test.Weld == WeldKind.Fillet && FilletDiameter.Count > 0 ? FilletDiameter : Diameter).FirstOrDefault(row =>
+            row.Holds(coupon)
+        );
+        var reach = test.OutsideDiameterMm is null ? PlatesPipe.FirstOrDefault(one => !one.Rotated) : null;
+        List<Clause?> all =
+        [
+            new("position", table.Source, null),
+            thickness is null ? null : new("thicknessMm", thickness.Source, thickness.Confidence),
+            test.OutsideDiameterMm is null
+                ? reach is null
+                    ? null
+                    : new("outsideDiameterMm", reach.Source, reach.Confidence)
+                : diameter is null
+                    ? null
+                    : new("outsideDiameterMm", diameter.Source, diameter.Confidence),
+            test.Weld == WeldKind.Fillet ? null : new("backing", BackingSource, BackingConfidence),
+            new("fNumber", FillerSource, FillerConfidence),
+            GroupSource is null ? null : new("fillerGroup", GroupSource, GroupConfidence),
+            new("process", ProcessSource, ProcessConfidence),
+        ];
+        return [.. all.OfType<Clause>()];
+    }
 }
+
+/// <summary>Where a code says what it does of a variable.</summary>
+/// <param name="Confidence">How sure the memory of it is, in percent; null where the table says it row by row.</param>
+public sealed record Clause(string Variable, string Source, int? Confidence);
 
 /// <summary>What lies behind the root of a groove.</summary>
 public enum Backed

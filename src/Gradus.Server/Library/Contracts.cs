@@ -60,7 +60,8 @@ public sealed record TestView(
 public sealed record SectionOfHalf(string? Half, JointSection Section);
 
 /// <summary>What one part of a test qualifies in one code.</summary>
-public sealed record QualifiedBy(string Code, PassedTest Test, Qualified Qualified);
+/// <param name="Clauses">Where the code says so, variable by variable; all from memory.</param>
+public sealed record QualifiedBy(string Code, PassedTest Test, Qualified Qualified, IReadOnlyList<Clause> Clauses);
 
 /// <summary>A version with who saved it, when and why; shipped ones came with the program.</summary>
 public sealed record VersionRow(int Version, bool Shipped, DateTimeOffset? SavedAt, string? SavedBy, string? Why);

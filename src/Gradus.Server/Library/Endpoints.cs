@@ -111,7 +111,12 @@ public static class Endpoints
                     TestQualification
                         .PassesOf(test, code)
                         .Where(passed => Ranges.Tested(code, passed))
-                        .Select(passed => new QualifiedBy(code, passed, Qualifier.Combine(Positions.Of(code)!, [passed])))
+                        .Select(passed => new QualifiedBy(
+                            code,
+                            passed,
+                            Qualifier.Combine(Positions.Of(code)!, [passed]),
+                            CoveringRules.ByCode[code].ClausesOf(passed)
+                        ))
                 ),
             ],
             Cautions.Of(test),

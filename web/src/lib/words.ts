@@ -109,6 +109,24 @@ export const repairs = Object.keys(REPAIRS) as Schema['RepairAction'][]
 export const QUALIFYING = ['aws-d1.1', 'aws-d1.6', 'asme-ix', 'api-1104', 'iso-9606-1'] as const
 export type QualifyingCode = (typeof QUALIFYING)[number]
 
+const VARIABLES: Record<string, string> = {
+  product: 'Plate or pipe',
+  weld: 'Groove or fillet',
+  position: 'Position',
+  thicknessMm: 'Thickness',
+  outsideDiameterMm: 'Outside diameter',
+  backing: 'Backing',
+  process: 'Process',
+  fNumber: 'Filler',
+  fillerGroup: 'Filler group',
+  progression: 'Run',
+  layers: 'Layers',
+  joint: 'Joint',
+  tests: 'The test itself',
+}
+/** A variable of a welder's qualification, in words. */
+export const variableName = (variable: string) => VARIABLES[variable] ?? variable
+
 export const codeName = (code: string) => CODES[code] ?? code
 export const stageName = (stage: Stage) => STAGES[stage]
 export const decisionName = (kind: keyof typeof DECISIONS) => DECISIONS[kind]

@@ -7149,6 +7149,16 @@ export interface components {
             id: string;
             name: string;
         };
+        /** @description Where a code says what it does of a variable. */
+        Clause: {
+            variable: string;
+            source: string;
+            /**
+             * Format: int32
+             * @description How sure the memory of it is, in percent; null where the table says it row by row.
+             */
+            confidence: null | number;
+        };
         /** @description The settings with which a student's passes of a stage came out clean: their medians, and of how many passes. */
         CleanSettings: {
             /** Format: double */
@@ -9816,6 +9826,8 @@ export interface components {
             code: string;
             test: components["schemas"]["PassedTest"];
             qualified: components["schemas"]["Qualified"];
+            /** @description Where the code says so, variable by variable; all from memory. */
+            clauses: components["schemas"]["Clause"][];
         };
         /** @description Passed tests of one process, and the code to read them by. */
         QualifiesRequest: {

@@ -5,7 +5,7 @@
   import { live } from '$lib/shop/live'
   import NumberField from '$lib/shop/NumberField.svelte'
   import { inUnits, MM_PER_INCH } from '$lib/units.svelte'
-  import { codeName } from '$lib/words'
+  import { codeName, variableName } from '$lib/words'
 
   /** What passing the test counts as, by code. */
   let { qualifies }: { qualifies: Schema['QualifiedBy'][] } = $props()
@@ -25,21 +25,6 @@
   const AMERICAN = ['F', 'H', 'V', 'OH']
   const ISO = ['PA', 'PB', 'PC', 'PD', 'PE', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']
   const CLIMBING = ['V', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']
-  const VARIABLES: Record<string, string> = {
-    product: 'Plate or pipe',
-    weld: 'Groove or fillet',
-    position: 'Position',
-    thicknessMm: 'Thickness',
-    outsideDiameterMm: 'Outside diameter',
-    backing: 'Backing',
-    process: 'Process',
-    fNumber: 'Filler',
-    fillerGroup: 'Filler group',
-    progression: 'Run',
-    layers: 'Layers',
-    joint: 'Joint',
-    tests: 'The test itself',
-  }
 
   const codes = $derived([...new Set(qualifies.map((one) => one.code))])
   const first = $derived(qualifies[0]!.test)
@@ -218,7 +203,7 @@
       <ul>
         {#each answer.data.why as one, index (index)}
           <li class="border-t py-0.5">
-            <strong>{VARIABLES[one.variable] ?? one.variable}</strong>: asked {valueText(one.asked)}; it gives {valueText(
+            <strong>{variableName(one.variable)}</strong>: asked {valueText(one.asked)}; it gives {valueText(
               one.qualified,
             )}.
             <span class="text-sm text-(--soft)">{one.clause}{one.fromMemory ? '; from memory' : ''}</span>

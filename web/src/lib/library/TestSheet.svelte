@@ -2,7 +2,8 @@
   import type { Schema } from '$lib/api/client'
   import JointSection from '$lib/drawings/JointSection.svelte'
   import { degreesText, inUnits, lengthText, MASS, quantityText } from '$lib/units.svelte'
-  import { codeName, processName, stageName, techniqueName } from '$lib/words'
+  import { codeName, processName, QUALIFYING, stageName, techniqueName, variableName } from '$lib/words'
+  import Fold from '$lib/ui/Fold.svelte'
   import CoversMyWeld from './CoversMyWeld.svelte'
   import { fitUpMeasureName, metalName, rangeText, rulesText, settingsText, specimenText } from './text'
 
@@ -23,7 +24,20 @@
         `${one.test.position} ${one.test.process} F${one.test.fNumber}${one.test.progression === 'none' ? '' : ` ${one.test.progression}`}`,
     ),
   ])
-  const codes = $derived([...new Set(view.qualifies.map((one) => one.code))])
+  /** Where each code says so, once for all parts of the test. */
+  const clauses = $derived(
+    QUALIFYING.map((code) => ({
+      code,
+      all: [
+        ...new Map(
+          view.qualifies
+            .filter((one) => one.code === code)
+            .flatMap((one) => one.clauses)
+            .map((one) => [`${one.variable} ${one.source}`, one]),
+        ).values(),
+      ],
+    })),
+  )
   const fillStop = $derived(view.sections[0]?.section.fillBelowFlushMm ?? 0)
   const minutes = (value: number) => `${Math.round(value)} min`
   const passName = (pass: Schema['PassPlan']) =>
@@ -213,13 +227,14 @@
         : 'The position tables here know plate and pipe, not sheet: the school’s own code decides.'}
     </p>
   {:else}
-    <div class="grid gap-x-6 gap-y-3 {parts.length > 1 ? 'xl:grid-cols-2' : ''}">
+    <div class="grid gap-y-3 overflow-x-auto">
       {#each parts as [name, ones] (name)}
         <table class="ledger table-fixed">
           <caption class="number text-left text-lg">{name}</caption>
           <thead>
             <tr class="text-sm text-(--soft)"
-              ><th class="w-36 font-normal">&nbsp;</th>{#each codes as code (code)}<th>{codeName(code)}</th
+              ><th class="w-36 font-normal">&nbsp;</th>{#each QUALIFYING as code (code)}<th
+                  >{codeName(code)}</th
                 >{/each}</tr
             >
           </thead>
@@ -227,7 +242,7 @@
             {#each rows as row (row.name)}
               <tr class="border-t align-top">
                 <th class="py-0.5 pr-2 text-sm font-normal text-(--soft)">{row.name}</th>
-                {#each codes as code (code)}
+                {#each QUALIFYING as code (code)}
                   {@const one = ones.find((other) => other.code === code)}
                   <td class="number py-0.5 pr-2 text-base break-words">{one ? row.of(one.qualified) : '–'}</td
                   >
@@ -239,10 +254,26 @@
       {/each}
     </div>
     <CoversMyWeld qualifies={view.qualifies} />
-    <p class="mt-1 text-sm text-(--soft)">
-      {[...new Set(view.qualifies.map((one) => one.qualified.source))].join('; ')}. Written from memory: check
-      against your edition.
-    </p>
+    <div class="mt-2">
+      <Fold name="Where the codes say so" value="from memory: check against your edition">
+        {#each clauses as { code, all } (code)}
+          <p class="eyebrow mt-1">{codeName(code)}</p>
+          {#if all.length}
+            <ul class="text-sm">
+              {#each all as one (one.variable + one.source)}
+                <li>
+                  <strong>{variableName(one.variable)}</strong>: {one.source}{one.confidence == null
+                    ? ''
+                    : `, ${one.confidence} % sure`}
+                </li>
+              {/each}
+            </ul>
+          {:else}
+            <p class="text-sm">It takes no such coupon.</p>
+          {/if}
+        {/each}
+      </Fold>
+    </div>
   {/if}
 </section>
 
