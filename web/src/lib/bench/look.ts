@@ -90,23 +90,42 @@ export const heightText = (mm: number) =>
 export function lookAt(coupon: Schema['CouponView'], side: LookSide, choose: (side: LookSide) => void): Look {
   return {
     places: lookPlaces(coupon),
-    isMeasured: (at) => LOOK_SIDES.some((one) => heightAt(coupon, one.id, at) !== undefined),
+    isMeasured: (at) =>
+      isFillet(coupon)
+        ? filletAt(coupon, at) !== undefined
+        : LOOK_SIDES.some((one) => heightAt(coupon, one.id, at) !== undefined),
     dimensions: (at) =>
-      Object.fromEntries(
-        LOOK_SIDES.map(({ id, name }) => {
-          const mm = heightAt(coupon, id, at)
-          return [
-            id,
-            {
-              key: id,
-              text: `${name.split(',')[0]!.toLowerCase()} ${mm === undefined ? '?' : heightText(mm)}`,
-              state: mm === undefined ? 'open' : overLimit(coupon, id, at) ? 'mend' : 'set',
-              active: side === id,
-            } satisfies Dimension,
-          ]
-        }),
-      ),
+      isFillet(coupon)
+        ? filletLegs(coupon, at, side === 'face')
+        : Object.fromEntries(
+            LOOK_SIDES.map(({ id, name }) => {
+              const mm = heightAt(coupon, id, at)
+              return [
+                id,
+                {
+                  key: id,
+                  text: `${name.split(',')[0]!.toLowerCase()} ${mm === undefined ? '?' : heightText(mm)}`,
+                  state: mm === undefined ? 'open' : overLimit(coupon, id, at) ? 'mend' : 'set',
+                  active: side === id,
+                } satisfies Dimension,
+              ]
+            }),
+          ),
     choose: (key) => choose(key as LookSide),
+  }
+}
+
+/** On the drawing of a fillet: its legs at a place. */
+function filletLegs(coupon: Schema['CouponView'], at: string, active: boolean): Record<string, Dimension> {
+  const fillet = filletAt(coupon, at)
+  const legs = [fillet?.legAMm, fillet?.legBMm].filter((mm) => mm != null).map((mm) => lengthText(mm!))
+  return {
+    face: {
+      key: 'face',
+      text: `legs ${legs.length ? legs.join(' · ') : '?'}`,
+      state: fillet ? 'set' : 'open',
+      active,
+    },
   }
 }
 

@@ -288,8 +288,11 @@
           {#each shown.visual as rule, index (index)}
             <tr class="border-t align-top">
               <td class="px-3 py-1.5">{rule.kinds.map(kindName).join(', ')}</td>
-              <td class="py-1.5 pr-3">{measureName(rule.measure)}</td>
-              <td class="number py-1 pr-3 text-lg">{limitText(rule)}</td>
+              <td class="py-1.5 pr-3">{rule.limit.length || rule.steps ? measureName(rule.measure) : '–'}</td>
+              <td class="py-1 pr-3"
+                ><span class="number text-lg">{limitText(rule)}</span>
+                <span class="block text-sm">{inUnits(rule.rule)}</span></td
+              >
               <td class="py-1.5 pr-3">{scopeText(rule)}</td>
               <td class="py-1.5 pr-3 text-sm text-(--soft)"
                 >{rule.source}{rule.fromMemory
