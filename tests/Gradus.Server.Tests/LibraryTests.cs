@@ -42,6 +42,60 @@ public sealed class LibraryTests : IAsyncDisposable
         }
     }
 
+    /// <summary>A school's own version is never changed: what ships otherwise is offered with the differences, and taken as the next version.</summary>
+    [Fact]
+    public async Task What_ships_otherwise_is_offered_and_taken()
+    {
+        var client = await server.SignedIn();
+        async Task<JsonElement> Offered(string path) => (await client.GetFromJsonAsync<JsonElement>(path)).GetProperty("offer");
+        Assert.Equal(JsonValueKind.Null, (await Offered("/api/tests/P2")).ValueKind);
+        Assert.Equal(404, (int)(await client.PostAsync("/api/tests/P2/shipped", null)).StatusCode);
+        var test = JsonNode.Parse(await client.GetStringAsync("/api/tests/P2/file"))!;
+        var version = test["version"]!.GetValue<int>();
+        test["joint"]!["lengthMm"] = 175;
+        test["specimens"]!.AsArray().RemoveAt(0);
+        (
+            await client.PutAsJsonAsync(
+                "/api/tests/P2",
+                new
+                {
+                    test,
+                    basedOnVersion = version,
+                    why = "Our stock",
+                }
+            )
+        ).EnsureSuccessStatusCode();
+        var offer = await Offered("/api/tests/P2");
+        Assert.Equal(
+            [("joint length (mm)", "175", "152.4"), ("specimens", null, "kind face, from (mm) 38.1, to (mm) 76.2")],
+            offer
+                .GetProperty("differences")
+                .EnumerateArray()
+                .Select(one => (one.GetProperty("where").GetString()!, one.GetProperty("yours").GetString(), one.GetProperty("shipped").GetString()))
+        );
+        Assert.Equal(JsonValueKind.Null, (await Offered($"/api/tests/P2?version={version}")).ValueKind); // an earlier version offers nothing
+        (await client.PostAsync("/api/tests/P2/shipped", null)).EnsureSuccessStatusCode();
+        Assert.Equal(JsonValueKind.Null, (await Offered("/api/tests/P2")).ValueKind);
+        Assert.Equal(
+            version + 2,
+            (await client.GetFromJsonAsync<JsonElement>("/api/tests/P2")).GetProperty("test").GetProperty("version").GetInt32()
+        );
+
+        var shipped = (await client.GetFromJsonAsync<JsonElement>("/api/profiles/aws-d1.1")).GetProperty("profile");
+        var copy = JsonNode.Parse(shipped.GetRawText())!;
+        (copy["id"], copy["name"], copy["basedOn"]) = ("ours", "Ours", "aws-d1.1");
+        copy["bend"]!["maxMm"] = 3;
+        (await client.PutAsJsonAsync("/api/profiles/ours", new { profile = copy, why = "Stricter bends" })).EnsureSuccessStatusCode();
+        offer = await Offered("/api/profiles/ours");
+        Assert.Equal("bend max (mm)", offer.GetProperty("differences").EnumerateArray().Single().GetProperty("where").GetString());
+        (await client.PostAsync("/api/profiles/ours/shipped", null)).EnsureSuccessStatusCode();
+        var taken = await client.GetFromJsonAsync<JsonElement>("/api/profiles/ours");
+        Assert.Equal(
+            (JsonValueKind.Null, "Ours"),
+            (taken.GetProperty("offer").ValueKind, taken.GetProperty("profile").GetProperty("name").GetString())
+        );
+    }
+
     [Fact]
     public async Task Every_row_can_be_welded_from_fit_up_to_verdict()
     {

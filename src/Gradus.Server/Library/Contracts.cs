@@ -46,6 +46,7 @@ public sealed record FindingKind(
 /// <param name="Qualifies">What passing it qualifies, by code; each half and process of it by itself.</param>
 /// <param name="Cautions">Its own cautions, with those that its work asks for.</param>
 /// <param name="History">Its versions, newest first; empty for a preview.</param>
+/// <param name="Offer">What ships in place of the school's own version; null when there is nothing else, and for an earlier version.</param>
 public sealed record TestView(
     TestTemplate Test,
     ProfileRow Profile,
@@ -53,7 +54,8 @@ public sealed record TestView(
     CouponBudget Budget,
     IReadOnlyList<QualifiedBy> Qualifies,
     IReadOnlyList<Caution> Cautions,
-    IReadOnlyList<VersionRow> History
+    IReadOnlyList<VersionRow> History,
+    Offer? Offer
 );
 
 /// <summary>The planned section of a half; <c>half</c> null for a coupon that is one.</summary>
@@ -70,7 +72,8 @@ public sealed record VersionRow(int Version, bool Shipped, DateTimeOffset? Saved
 public sealed record ProfileRow(string Id, string Name, int Version, bool Shipped, string? BasedOn, bool LimitsEntered, string Note);
 
 /// <summary>A profile with its limits and versions.</summary>
-public sealed record ProfileView(AcceptanceProfile Profile, bool Shipped, IReadOnlyList<VersionRow> History);
+/// <param name="Offer">What ships in place of a school's copy; null when there is nothing else.</param>
+public sealed record ProfileView(AcceptanceProfile Profile, bool Shipped, IReadOnlyList<VersionRow> History, Offer? Offer);
 
 /// <summary>A test to be saved. The file is that of the schema at <c>/api/schemas/test-template</c>; its version is given by the server.</summary>
 /// <param name="BasedOnVersion">The version that was changed; left out for a new test.</param>

@@ -34,6 +34,18 @@ public static class Endpoints
 
         var lead = routes.MapGroup("/api").WithTags("Library").RequireAuthorization();
         lead.MapPut("/tests/{id}", SaveTest).Validated<SaveTest>().Writes().Produces<SavedVersion>().ProducesProblem(403).ProducesProblem(409);
+        lead.MapPost("/tests/{id}/shipped", TakeTest)
+            .Writes()
+            .Produces<SavedVersion>()
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        lead.MapPost("/profiles/{id}/shipped", TakeProfile)
+            .Writes()
+            .Produces<SavedVersion>()
+            .ProducesProblem(403)
+            .ProducesProblem(404)
+            .ProducesProblem(409);
         lead.MapPut("/profiles/{id}", SaveProfile)
             .Validated<SaveProfile>()
             .Writes()
@@ -71,7 +83,14 @@ public static class Endpoints
         var stored = history.FirstOrDefault(one => version is null || one.Value.Version == version);
         return stored is null
             ? Unknown(library).ToResult()
-            : TypedResults.Ok(ViewOf(stored.Value.With(Chosen(variants)), library, Rows(history, one => one.Version)));
+            : TypedResults.Ok(
+                ViewOf(
+                    stored.Value.With(Chosen(variants)),
+                    library,
+                    Rows(history, one => one.Version),
+                    stored == history[0] ? Offers.Of(stored.Value, stored.Shipped) : null
+                )
+            );
     }
 
     private static IResult TestFile(string id, SchoolLibrary library) =>
@@ -96,7 +115,7 @@ public static class Endpoints
         }
     }
 
-    private static TestView ViewOf(TestTemplate test, SchoolLibrary library, IReadOnlyList<VersionRow> history)
+    private static TestView ViewOf(TestTemplate test, SchoolLibrary library, IReadOnlyList<VersionRow> history, Offer? offer = null)
     {
         var profile = library.Profiles[test.Code];
         return new TestView(
@@ -120,7 +139,8 @@ public static class Endpoints
                 ),
             ],
             Cautions.Of(test),
-            history
+            history,
+            offer
         );
     }
 
@@ -132,7 +152,7 @@ public static class Endpoints
         var history = library.ProfileHistory(id);
         return history.Count == 0
             ? Refusal.NotFound("id", $"One of: {string.Join(", ", library.Profiles.Keys)}.").ToResult()
-            : TypedResults.Ok(new ProfileView(history[0].Value, history[0].Shipped, Rows(history, one => one.Version)));
+            : TypedResults.Ok(new ProfileView(history[0].Value, history[0].Shipped, Rows(history, one => one.Version), Offers.Of(history[0].Value)));
     }
 
     private static async Task<IResult> SaveTest(
@@ -177,6 +197,70 @@ public static class Endpoints
                 )
             ).ToResult();
     }
+
+    /// <summary>Takes a test as it ships in place of the school's own version, as its next one.</summary>
+    private static async Task<IResult> TakeTest(
+        string id,
+        ClaimsPrincipal user,
+        GradusContext db,
+        Writes writes,
+        SchoolLibrary library,
+        CancellationToken cancel
+    ) =>
+        await NotLead(db, user, cancel) is { } refusal ? refusal.ToResult()
+        : library.TestHistory(id) is not [var own, ..] || Offers.Of(own.Value, own.Shipped) is null
+            ? Refusal.NotFound("id", "A test of which another version ships than the school's own.").ToResult()
+        : (
+            await library.SaveTest(
+                db,
+                writes,
+                id,
+                JsonSerializer.SerializeToElement(TestLibrary.Shipped[id], CoreJson.Options),
+                own.Value.Version,
+                AsShipped,
+                user.InstructorId(),
+                cancel
+            )
+        ).ToResult();
+
+    /// <summary>Takes the limits of a profile as they ship into the school's copy of it, as its next version.</summary>
+    private static async Task<IResult> TakeProfile(
+        string id,
+        ClaimsPrincipal user,
+        GradusContext db,
+        Writes writes,
+        SchoolLibrary library,
+        LimitsChanged changed,
+        CancellationToken cancel
+    )
+    {
+        if (await NotLead(db, user, cancel) is { } refusal)
+        {
+            return refusal.ToResult();
+        }
+
+        if (library.ProfileHistory(id) is not [var own, ..] || Offers.Of(own.Value) is null)
+        {
+            return Refusal.NotFound("id", "A school's copy of a profile that ships otherwise.").ToResult();
+        }
+
+        var taken = AcceptanceProfiles.Shipped[own.Value.BasedOn!] with { Id = own.Value.Id, Name = own.Value.Name, BasedOn = own.Value.BasedOn };
+        writes.OnCommit(changed.Tell);
+        return (
+            await library.SaveProfile(
+                db,
+                writes,
+                id,
+                JsonSerializer.SerializeToElement(taken, CoreJson.Options),
+                own.Value.Version,
+                AsShipped,
+                user.InstructorId(),
+                cancel
+            )
+        ).ToResult();
+    }
+
+    private const string AsShipped = "Taken as the program ships it.";
 
     private static Task<Refusal?> NotLead(GradusContext db, ClaimsPrincipal user, CancellationToken cancel) =>
         Lead.Refuse(db, user, "The lead instructor owns the library.", cancel);

@@ -542,6 +542,21 @@ public sealed class JudgingTests
         [
             .. Pair(Qw, 94, "slag, t 3/8", Inch / 8, mm => Film(Ix, plate, Slag(mm))),
             .. Pair(Qw, 94, "rounded, t 3/8", 1.905, mm => Film(Ix, plate, new Indication(IndicationKind.Rounded, mm, 50))),
+            // The gap goes by the longest of the group, not by the piece at it: 10 mm are under six times 3.1 and over six times 1.
+            new(
+                Qw,
+                94,
+                "slag in line, a short one behind a gap",
+                VerdictKind.Reject,
+                () => Film(Ix, plate, Slag(3.1, 50), Slag(3.1, 63.1), Slag(3.1, 76.2), Slag(1, 89.3))
+            ),
+            new(
+                Qw,
+                94,
+                "slag in line, the gap over six of the longest",
+                VerdictKind.Accept,
+                () => Film(Ix, plate, Slag(3.1, 30), Slag(3.1, 43.1), Slag(3.1, 56.2), Slag(1, 78))
+            ),
             new(Qw, 90, "many under 1/32, t 3/8", VerdictKind.Accept, () => Film(Ix, plate, pores(30, 0.7))),
             new(Qw, 90, "two counted: the chart", VerdictKind.CannotJudge, () => Film(Ix, plate, pores(2, 1))),
             new(Qw, 90, "two counted, inside the chart", VerdictKind.Accept, () => Film(Ix, plate with { InsideChart = true }, pores(2, 1))),

@@ -2284,6 +2284,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tests/{id}/shipped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedVersion"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profiles/{id}/shipped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedVersion"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor": {
         parameters: {
             query?: never;
@@ -7648,6 +7776,15 @@ export interface components {
             /** @description True to let the signed one count, false for today's. */
             declined: null | boolean;
         };
+        /** @description Something in which a school's own version is not as the program ships it. */
+        Difference: {
+            /** @description The part, in words. */
+            where: string;
+            /** @description As the school has it; null where it has nothing there. */
+            yours: null | string;
+            /** @description As it ships; null where it has nothing there. */
+            shipped: null | string;
+        };
         /** @enum {string} */
         DiscontinuityKind: "crack" | "craterCrack" | "porosity" | "wormholes" | "slagInclusion" | "tungstenInclusion" | "incompleteFusion" | "incompleteJointPenetration" | "undercut" | "excessFaceReinforcement" | "excessPenetration" | "overlap" | "burnThrough" | "underfill" | "rootConcavity" | "poorRestart" | "misalignment" | "spatter" | "arcStrike" | "oxidisedRoot" | "unmeltedWire" | "grindGouge";
         /** @description A part of the test practised by itself. */
@@ -9358,6 +9495,15 @@ export interface components {
              */
             foreseen: number;
         };
+        /** @description What the program ships in place of a school's own version, for a lead to take or leave. */
+        Offer: {
+            /**
+             * Format: int32
+             * @description How many differences there are; the first of them are told.
+             */
+            total: number;
+            differences: components["schemas"]["Difference"][];
+        };
         /** @description What one more whole coupon, made as under test, would do to the chance of passing everything. */
         OneMore: {
             /** @description When it is clean. */
@@ -9780,6 +9926,7 @@ export interface components {
             profile: components["schemas"]["AcceptanceProfile"];
             shipped: boolean;
             history: components["schemas"]["VersionRow"][];
+            offer: null | components["schemas"]["Offer"];
         };
         /**
          * @description Direction of travel on a vertical or fixed-pipe joint.
@@ -11203,6 +11350,7 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             /** @description Its versions, newest first; empty for a preview. */
             history: components["schemas"]["VersionRow"][];
+            offer: null | components["schemas"]["Offer"];
         };
         /** @enum {string} */
         TestedBy: "bends" | "film";

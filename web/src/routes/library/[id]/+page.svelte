@@ -5,6 +5,7 @@
   import { api, ask, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { editing } from '$lib/library/editing.svelte'
+  import ShippedOffer from '$lib/library/ShippedOffer.svelte'
   import TestSheet from '$lib/library/TestSheet.svelte'
   import { notices } from '$lib/notices.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
@@ -94,6 +95,7 @@
       <button class="plate" onclick={() => window.print()}>Print</button>
     </div>
   </div>
+  {#if view.offer}<ShippedOffer of="test" id={view.test.id} offer={view.offer} />{/if}
   <TestSheet {view} {chosen} onchoose={choose} />
   <section class="mt-4 print:hidden" aria-label="Versions">
     <h3 class="eyebrow">Versions</h3>

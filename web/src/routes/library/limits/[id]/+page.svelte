@@ -5,6 +5,7 @@
   import { api, ask, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
+  import ShippedOffer from '$lib/library/ShippedOffer.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { findingKindsQuery } from '$lib/queries'
   import { session } from '$lib/session.svelte'
@@ -179,6 +180,8 @@
       No limits entered: it judges nothing until the school enters those of its own copy.
     </p>
   {/if}
+
+  {#if !draft && query.data.offer}<ShippedOffer of="profile" {id} offer={query.data.offer} />{/if}
 
   {#if draft}
     <div class="sheet mt-3 grid gap-3 p-3 md:grid-cols-[14rem_1fr]">
