@@ -3,6 +3,7 @@ using Gradus.Core.Measure;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
 
@@ -38,6 +39,17 @@ public static class CouponLogs
             )
         );
     }
+
+    /// <summary>With all that a log is made from.</summary>
+    public static IQueryable<Coupon> WithRecords(this IQueryable<Coupon> coupons) =>
+        coupons
+            .AsSplitQuery()
+            .Include(coupon => coupon.Student)
+            .Include(coupon => coupon.FitUps)
+            .Include(coupon => coupon.Passes)
+            .Include(coupon => coupon.Findings)
+            .Include(coupon => coupon.Events)
+            .Include(coupon => coupon.Closings);
 
     /// <summary>A finding as the core has it.</summary>
     public static LoggedFinding Of(FindingRecord one) =>

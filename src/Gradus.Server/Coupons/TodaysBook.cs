@@ -34,11 +34,27 @@ public sealed class TodaysBook(GradusContext db, SchoolLibrary library, Writes w
 {
     private const int AtOnce = 100;
 
+    // One review at a time: two would both keep what came of the same closing.
+    private static readonly SemaphoreSlim Turn = new(1, 1);
+
     private sealed record Old(long Row, Guid CouponId);
 
     /// <summary>Judges every closing anew that was made, or judged anew last, by another version of its profile.</summary>
     /// <returns>How many read otherwise than before.</returns>
     public async Task<int> Review(CancellationToken cancel)
+    {
+        await Turn.WaitAsync(cancel);
+        try
+        {
+            return await ReviewAll(cancel);
+        }
+        finally
+        {
+            Turn.Release();
+        }
+    }
+
+    private async Task<int> ReviewAll(CancellationToken cancel)
     {
         var versions = JsonSerializer.Serialize(library.Profiles.ToDictionary(one => one.Key, one => one.Value.Version));
         var (last, changed) = (0L, 0);
@@ -63,7 +79,10 @@ public sealed class TodaysBook(GradusContext db, SchoolLibrary library, Writes w
             }
 
             last = old[^1].Row;
-            changed += await writes.Whole(() => Judge([.. old.Select(one => one.CouponId)], cancel), _ => true, cancel);
+
+            // Judged first and kept then: nobody's write waits for the judging.
+            changed += await Judge([.. old.Select(one => one.CouponId)], cancel);
+            await writes.Whole(() => db.SaveChangesAsync(cancel), _ => true, cancel);
             db.ChangeTracker.Clear();
         }
     }
@@ -148,16 +167,7 @@ public sealed class TodaysBook(GradusContext db, SchoolLibrary library, Writes w
     private async Task<int> Judge(IReadOnlyList<Guid> couponIds, CancellationToken cancel)
     {
         var changed = 0;
-        var coupons = await db
-            .Coupons.AsSplitQuery()
-            .Where(coupon => couponIds.Contains(coupon.Id))
-            .Include(coupon => coupon.Student)
-            .Include(coupon => coupon.FitUps)
-            .Include(coupon => coupon.Passes)
-            .Include(coupon => coupon.Findings)
-            .Include(coupon => coupon.Events)
-            .Include(coupon => coupon.Closings)
-            .ToListAsync(cancel);
+        var coupons = await db.Coupons.AsNoTracking().Where(coupon => couponIds.Contains(coupon.Id)).WithRecords().ToListAsync(cancel);
         var known = await db.TodaysVerdicts.Where(one => couponIds.Contains(one.CouponId)).ToDictionaryAsync(one => one.ClosingId, cancel);
         foreach (var coupon in coupons)
         {
@@ -194,7 +204,6 @@ public sealed class TodaysBook(GradusContext db, SchoolLibrary library, Writes w
             row.Decides = today.Made.Verdict.Decides && !today.Made.Hidden;
         }
 
-        await db.SaveChangesAsync(cancel);
         return changed;
     }
 }

@@ -37,12 +37,7 @@ public sealed class VerdictReview(GradusContext db, SchoolLibrary library)
                 .Where(coupon => coupon.ClosedAt != null && coupon.VoidedAt == null && coupon.Number > last)
                 .OrderBy(coupon => coupon.Number)
                 .Take(AtOnce)
-                .Include(coupon => coupon.Student)
-                .Include(coupon => coupon.FitUps)
-                .Include(coupon => coupon.Passes)
-                .Include(coupon => coupon.Findings)
-                .Include(coupon => coupon.Events)
-                .Include(coupon => coupon.Closings)
+                .WithRecords()
                 .ToListAsync(cancel);
             if (coupons.Count == 0)
             {
