@@ -98,7 +98,11 @@ public static class CouponJudge
         var missing = Missing(stages, done);
         var rejected = Faults(profile, joint, findings, visual).Select(index => findings[index].Stage).ToHashSet();
         return new CouponVerdict(
-            Whole(Open(visual.Kind, missing), visual.IsOpenInside && missing.Length == 0, [.. (specimens ?? []).Select(one => one.Verdict.Kind)]),
+            Whole(
+                Open(visual.Kind, missing),
+                visual.IsOpenInside && missing.Length == 0 && specimens?.Count >= template.Specimens.Count,
+                [.. (specimens ?? []).Select(one => one.Verdict.Kind)]
+            ),
             visual,
             missing,
             stages
@@ -146,8 +150,9 @@ public static class CouponJudge
         ];
 
     /// <summary>The verdict by eye and by what was cut open: the worst of them, save that what lies inside is for what was cut open to say.</summary>
-    internal static VerdictKind Whole(VerdictKind seen, bool openInside, IReadOnlyList<VerdictKind> inside) =>
-        openInside && inside.Count > 0 ? Worst(inside) : Worst([seen, .. inside]);
+    /// <param name="settled">The eye left open only what lies inside, and every specimen of the test was looked at.</param>
+    internal static VerdictKind Whole(VerdictKind seen, bool settled, IReadOnlyList<VerdictKind> inside) =>
+        settled && inside.Count > 0 ? Worst(inside) : Worst([seen, .. inside]);
 
     /// <summary>The worst of some verdicts.</summary>
     internal static VerdictKind Worst(IReadOnlyList<VerdictKind> kinds) =>

@@ -284,6 +284,18 @@ public static class CouponLife
             _ => null,
         };
 
+    /// <summary>What is seen on a specimen of a kind: the field that tells it, and whether it was given.</summary>
+    internal static (string Field, bool Given) SeenOn(string kind, BenchEventBody body) =>
+        kind switch
+        {
+            // A tensile specimen that broke in the weld is looked at as a nick-break is; one that broke beside it shows sound faces.
+            "nickBreak" or "tensile" => ("nickBreak", body.NickBreak is not null),
+            "filletBreak" => ("filletBreak", body.FilletBreak is not null),
+            "macro" => ("macro", body.Macro is not null),
+            "radiograph" => ("indications", body.Indications is not null),
+            _ => ("bend", body.Bend is not null),
+        };
+
     /// <summary>The weld of a test as it is filmed; a short-arc process anywhere in it counts, since no film is taken of it.</summary>
     private static FilmedWeld FilmOf(TestTemplate test)
     {

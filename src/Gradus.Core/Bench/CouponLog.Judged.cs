@@ -96,11 +96,18 @@ public sealed partial class CouponLog
     /// <summary>True when a coupon under test was worked on in a way that hides a fault: it is no evidence of a whole test.</summary>
     public bool IsHidden(DateTimeOffset now) => AsTest && Breaches(now).Any(breach => breach.Rule == SittingRule.Hidden);
 
-    /// <summary>The specimens as they were tested last, by their number in the test.</summary>
+    /// <summary>
+    /// The specimens as they were tested last, by their number in the test. One that the coupon is not cut into any more, since it was put under another test or
+    /// code, counts no more.
+    /// </summary>
     public IReadOnlyList<SpecimenVerdict> Specimens() =>
         [
             .. Events
-                .Where(one => one.Kind == BenchEventKind.SpecimenTested)
+                .Where(one =>
+                    one.Kind == BenchEventKind.SpecimenTested
+                    && one.Body.Specimen < Test.Specimens.Count
+                    && CouponLife.SeenOn(Test.Specimens[one.Body.Specimen.Value].Kind, one.Body).Given
+                )
                 .GroupBy(one => one.Body.Specimen!.Value)
                 .Select(group => group.Last())
                 .Select(one => (one.Body.Specimen, Verdict: CouponLife.Judge(Profile, Test, one.Body)))
@@ -195,7 +202,7 @@ public sealed partial class CouponLog
         {
             Kind = CouponJudge.Whole(
                 seen,
-                verdict.IsOpenInside && asked.TrueForAll(one => one.Passed == true),
+                verdict.IsOpenInside && verdict.Specimens!.Count >= Test.Specimens.Count && asked.TrueForAll(one => one.Passed == true),
                 [.. verdict.Specimens!.Select(one => one.Verdict.Kind)]
             ),
             ByEye = seen,
@@ -220,7 +227,11 @@ public sealed partial class CouponLog
         var specimens = Specimens();
         var verdict = signed.Verdict with
         {
-            Kind = CouponJudge.Whole(signed.Verdict.Seen, signed.Verdict.IsOpenInside, [.. specimens.Select(one => one.Verdict.Kind)]),
+            Kind = CouponJudge.Whole(
+                signed.Verdict.Seen,
+                signed.Verdict.IsOpenInside && specimens.Count >= Test.Specimens.Count,
+                [.. specimens.Select(one => one.Verdict.Kind)]
+            ),
             ByEye = signed.Verdict.Seen,
             Specimens = specimens,
         };

@@ -365,15 +365,7 @@ public static class MayRecord
             );
         }
 
-        var (field, given) = specimens[number].Kind switch
-        {
-            // A tensile specimen that broke in the weld is looked at as a nick-break is; one that broke beside it shows sound faces.
-            "nickBreak" or "tensile" => ("nickBreak", body.NickBreak is not null),
-            "filletBreak" => ("filletBreak", body.FilletBreak is not null),
-            "macro" => ("macro", body.Macro is not null),
-            "radiograph" => ("indications", body.Indications is not null),
-            _ => ("bend", body.Bend is not null),
-        };
+        var (field, given) = CouponLife.SeenOn(specimens[number].Kind, body);
         return Needs(given, field, "What was seen on this specimen.")
             ?? Needs(Sizes(body).All(size => size is null or (>= 0 and <= 1000)), field, "Each size is from 0 to 1000 mm, or left out.");
     }
