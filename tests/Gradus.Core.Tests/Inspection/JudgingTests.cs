@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using CsCheck;
 using Gradus.Core.Inspection;
 
@@ -145,8 +146,18 @@ public sealed class JudgingTests
             new(clause, sure, $"{what}: over {limit}", VerdictKind.Reject, () => of(limit + Over)),
         ];
 
-    private static VerdictKind See(string code, InspectedJoint joint, params MeasuredFinding[] found) =>
-        VisualJudge.Judge(AcceptanceProfiles.Shipped[code], joint, found).Kind;
+    private static VerdictKind See(string code, InspectedJoint joint, params MeasuredFinding[] found)
+    {
+        var verdict = VisualJudge.Judge(AcceptanceProfiles.Shipped[code], joint, found);
+        foreach (var reason in verdict.Reasons)
+        {
+            Decided[(code, reason.Rule)] = true;
+        }
+
+        return verdict.Kind;
+    }
+
+    private static readonly InspectedJoint Leg = new(Product.Plate, 12.7, false, WeldKind.Fillet, 203.2);
 
     private static InspectedJoint Groove(double thickness = 10, double? length = 150, Product product = Product.Plate, bool open = true) =>
         new(product, thickness, open, WeldKind.Groove, length);
@@ -156,6 +167,55 @@ public sealed class JudgingTests
         const string Aws = "AWS D1.1 4.9.1 / 6.10.1";
         return
         [
+            .. Pair(
+                "AWS D1.1 5.23 / 7.23",
+                92,
+                "convexity found on a fillet, face 3/8",
+                Inch / 8,
+                mm => See(D1, Leg, new MeasuredFinding(DiscontinuityKind.ExcessFaceReinforcement, HeightMm: mm, WidthMm: 9.5))
+            ),
+            .. Pair(
+                "AWS D1.1 4.9.1 / 6.10.1",
+                80,
+                "restart by its height",
+                Inch / 8,
+                mm => See(D1, Groove(), new MeasuredFinding(DiscontinuityKind.PoorRestart, HeightMm: mm))
+            ),
+            .. Pair(
+                "AWS D1.1 5.23 / 7.23",
+                80,
+                "restart on a fillet, narrow",
+                Inch / 16,
+                mm => See(D1, Leg, new MeasuredFinding(DiscontinuityKind.PoorRestart, HeightMm: mm, WidthMm: 7))
+            ),
+            .. Pair(
+                "ISO 5817 501 C",
+                92,
+                "undercut, T 3",
+                0.3,
+                mm => See(Iso, Groove(3), new MeasuredFinding(DiscontinuityKind.Undercut, DepthMm: mm, LengthMm: 10))
+            ),
+            .. Pair(
+                "ISO 5817 503 C",
+                92,
+                "convexity found on a fillet, b 10",
+                2.5,
+                mm => See(Iso, Leg, new MeasuredFinding(DiscontinuityKind.ExcessFaceReinforcement, HeightMm: mm, WidthMm: 10))
+            ),
+            .. Pair(
+                "ISO 5817 511 B",
+                92,
+                "underfill, short",
+                25,
+                mm => See(Iso, Groove(20), new MeasuredFinding(DiscontinuityKind.Underfill, DepthMm: 0.3, LengthMm: mm))
+            ),
+            .. Pair(
+                "ISO 5817 507 B",
+                92,
+                "offset of sheet, T 2",
+                0.4,
+                mm => See(Iso, Groove(2), new MeasuredFinding(DiscontinuityKind.Misalignment, HeightMm: mm))
+            ),
             .. Pair(
                 Aws,
                 95,
@@ -522,8 +582,19 @@ public sealed class JudgingTests
         ];
     }
 
-    private static VerdictKind Film(string code, FilmedWeld weld, params Indication[] seen) =>
-        RadiographJudge.Judge(AcceptanceProfiles.Shipped[code], weld, seen).Kind;
+    // Which rule of which code has decided a fact, so that none stands unchecked.
+    private static readonly ConcurrentDictionary<(string Code, string Rule), bool> Decided = [];
+
+    private static VerdictKind Film(string code, FilmedWeld weld, params Indication[] seen)
+    {
+        var verdict = RadiographJudge.Judge(AcceptanceProfiles.Shipped[code], weld, seen);
+        foreach (var reason in verdict.Reasons)
+        {
+            Decided[(code, reason.Rule)] = true;
+        }
+
+        return verdict.Kind;
+    }
 
     private static Indication Slag(double mm, double? at = 50, double? width = 1) => new(IndicationKind.ElongatedSlag, mm, at, width);
 
@@ -538,8 +609,75 @@ public sealed class JudgingTests
         Indication[] pores(int count, double mm) =>
             [.. Enumerable.Range(0, count).Select(index => new Indication(IndicationKind.Rounded, mm, 50 + (5 * index)))];
         Indication One(IndicationKind kind, double mm, double? at = 50) => new(kind, mm, at, 1, true);
+        Indication[] Pieces(int count) =>
+            [.. Enumerable.Range(0, count).Select(index => new Indication(IndicationKind.IsolatedSlag, 2, 20 * index, 1))];
         return
         [
+            new(Qw, 94, "crack", VerdictKind.Reject, () => Film(Ix, plate, One(IndicationKind.Crack, 0.5))),
+            new(Qw, 94, "incomplete penetration", VerdictKind.Reject, () => Film(Ix, plate, One(IndicationKind.IncompletePenetration, 0.5))),
+            new(Line, 89, "crack", VerdictKind.Reject, () => Film(Api, pipe, One(IndicationKind.Crack, 0.5))),
+            .. Pair(
+                Line,
+                89,
+                "incomplete penetration, 8 % of a short weld",
+                12,
+                mm => Film(Api, small with { LengthMm = 150 }, One(IndicationKind.IncompletePenetration, mm))
+            ),
+            .. Pair(Line, 89, "high-low in two", 36.2, mm => Film(Api, pipe, One(IndicationKind.HighLow, 40), One(IndicationKind.HighLow, mm, 200))),
+            .. Pair(Line, 89, "incomplete fusion", Inch, mm => Film(Api, pipe, One(IndicationKind.IncompleteFusion, mm))),
+            .. Pair(
+                Line,
+                89,
+                "incomplete fusion in two",
+                12.4,
+                mm => Film(Api, pipe, One(IndicationKind.IncompleteFusion, 13), One(IndicationKind.IncompleteFusion, mm, 200))
+            ),
+            .. Pair(Line, 89, "cold lap, 8 % of the weld", 40, mm => Film(Api, pipe with { LengthMm = 500 }, One(IndicationKind.ColdLap, mm))),
+            .. Pair(Line, 89, "isolated slag, width", Inch / 8, mm => Film(Api, pipe, new Indication(IndicationKind.IsolatedSlag, 5, 50, mm))),
+            new(Line, 85, "four pieces of isolated slag", VerdictKind.Accept, () => Film(Api, pipe, Pieces(4))),
+            new(Line, 85, "five pieces of isolated slag", VerdictKind.Reject, () => Film(Api, pipe, Pieces(5))),
+            .. Pair(
+                Line,
+                89,
+                "isolated slag of two walls, small pipe",
+                11,
+                mm => Film(Api, small, new Indication(IndicationKind.IsolatedSlag, mm, 50, 3))
+            ),
+            new(
+                Line,
+                89,
+                "narrow isolated slag, small pipe",
+                VerdictKind.Accept,
+                () => Film(Api, small, new Indication(IndicationKind.IsolatedSlag, 11.5, 50, 2))
+            ),
+            .. Pair(Line, 89, "cluster, largest pore", Inch / 16, mm => Film(Api, pipe, new Indication(IndicationKind.Cluster, 5, 50, mm))),
+            .. Pair(
+                Line,
+                89,
+                "hollow bead in five",
+                10.8,
+                mm =>
+                    Film(
+                        Api,
+                        pipe,
+                        One(IndicationKind.HollowBead, 10, 0),
+                        One(IndicationKind.HollowBead, 10, 61),
+                        One(IndicationKind.HollowBead, 10, 122),
+                        One(IndicationKind.HollowBead, 10, 183),
+                        One(IndicationKind.HollowBead, mm, 244)
+                    )
+            ),
+            .. Pair(Line, 89, "hollow bead, 8 % of the weld", 8, mm => Film(Api, small with { LengthMm = 100 }, One(IndicationKind.HollowBead, mm))),
+            .. Pair(
+                Line,
+                89,
+                "undercut, a sixth of a short weld",
+                25,
+                mm => Film(Api, small with { LengthMm = 150 }, One(IndicationKind.Undercut, mm))
+            ),
+            new("ISO 5817 100 B", 92, "crack", VerdictKind.Reject, () => Film(Iso, plate, One(IndicationKind.Crack, 0.5))),
+            new("ISO 5817 401 B", 92, "lack of fusion", VerdictKind.Reject, () => Film(Iso, plate, One(IndicationKind.IncompleteFusion, 0.5))),
+            new("ISO 5817 2011 B", 85, "several pores: their area", VerdictKind.CannotJudge, () => Film(Iso, plate, pores(2, 1))),
             .. Pair(Qw, 94, "slag, t 3/8", Inch / 8, mm => Film(Ix, plate, Slag(mm))),
             .. Pair(Qw, 94, "rounded, t 3/8", 1.905, mm => Film(Ix, plate, new Indication(IndicationKind.Rounded, mm, 50))),
             // The gap goes by the longest of the group, not by the piece at it: 10 mm are under six times 3.1 and over six times 1.
@@ -650,6 +788,27 @@ public sealed class JudgingTests
             .. Pair("ISO 5817 301 B", 90, "slag, s 5, width", 1, mm => Film(Iso, plate with { ThicknessMm = 5 }, Slag(3, 50, mm))),
             new("ISO 5817", 85, "undercut on film", VerdictKind.CannotJudge, () => Film(Iso, plate, One(IndicationKind.Undercut, 5))),
         ];
+    }
+
+    /// <summary>Every number of every profile decides some row of the tables above.</summary>
+    [Fact]
+    public void No_limit_stands_unchecked()
+    {
+        Table.ForEach(fact => fact.Of());
+        var never =
+            from code in new[] { D1, Ix, Api, Iso }
+            let profile = AcceptanceProfiles.Shipped[code]
+            let numbers = profile.Visual.Where(rule =>
+                rule.Limit.Any(term => term != new LimitTerm()) || rule.Steps is not null || rule.Together is not null
+            )
+            from rule in numbers
+                .Where(rule => rule.Says == RuleVerdict.Limit)
+                .Select(rule => rule.Rule)
+                .Concat(profile.Radiograph!.Rules!.Where(rule => rule.Says == RuleVerdict.Limit).Select(rule => rule.Rule))
+            where !Decided.ContainsKey((code, rule))
+            select $"{code}: {rule}";
+        var names = never.ToList();
+        Assert.True(names.Count == 0, string.Join("\n", names));
     }
 
     [Fact]
