@@ -14,6 +14,28 @@ public sealed class JudgedTests(CoveredTests.Running running) : IClassFixture<Co
 
     public static TheoryData<int> All => [.. Enumerable.Range(0, Cases.Length)];
 
+    /// <summary>ASME IX QW-194 sets no limit on undercut by eye (88 %), API 1104 none on overlap that it names (88 %).</summary>
+    [Theory]
+    [InlineData("asme-ix", "undercut", "accept", true)]
+    [InlineData("api-1104", "overlap", "cannot-judge", false)]
+    [InlineData("aws-d1.1", "undercut", "accept", false)]
+    public async Task No_limit_is_said_and_not_taken_for_a_missing_rule(string profile, string kind, string verdict, bool noLimit)
+    {
+        var body = new
+        {
+            profile,
+            product = "pipe",
+            thicknessMm = 10,
+            openRoot = true,
+            findings = new[] { new { kind, depthMm = 0.5 } },
+        };
+        var answer = await (await running.Client.PostAsJsonAsync("/api/judge/visual", body)).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal((verdict, noLimit), (answer.GetProperty("verdict").GetString(), answer.GetProperty("noLimit").GetBoolean()));
+        var reason = answer.GetProperty(verdict == "accept" ? "passed" : "reasons")[0];
+        Assert.Equal(noLimit, reason.GetProperty("noLimit").GetBoolean());
+        Assert.NotEqual("", reason.GetProperty("rule").GetString());
+    }
+
     [Theory]
     [MemberData(nameof(All))]
     public async Task A_case_is_judged_as_its_clause_has_it(int index)

@@ -129,6 +129,14 @@ public static class TestQualification
             _ => "FCAW-S",
         };
 
+    /// <summary>
+    /// Whether a code takes film of this test in place of bends: never of a fillet, and not of what the code bends in any case, short-arc wire by most.
+    /// </summary>
+    public static bool TakesFilm(TestTemplate test, string code) =>
+        test.Weld == WeldKind.Groove
+        && CoveringRules.ByCode.TryGetValue(code, out var rules)
+        && !test.Passes.Any(pass => rules.NoFilm.Contains(NameOf(pass)));
+
     /// <summary>The letters of a pass's process; the codes take short-arc transfer for a process of its own.</summary>
     public static string NameOf(PassPlan pass) =>
         pass is { Process: Process.Gmaw, Technique: BeadTechnique.ShortArc } ? ShortArc : Name(pass.Process);

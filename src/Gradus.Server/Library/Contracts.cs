@@ -47,6 +47,7 @@ public sealed record FindingKind(
 /// <param name="Cautions">Its own cautions, with those that its work asks for.</param>
 /// <param name="History">Its versions, newest first; empty for a preview.</param>
 /// <param name="Offer">What ships in place of the school's own version; null when there is nothing else, and for an earlier version.</param>
+/// <param name="Cuts">What each code cuts from its coupon; a code that takes no such coupon is left out.</param>
 public sealed record TestView(
     TestTemplate Test,
     ProfileRow Profile,
@@ -55,7 +56,25 @@ public sealed record TestView(
     IReadOnlyList<QualifiedBy> Qualifies,
     IReadOnlyList<Caution> Cautions,
     IReadOnlyList<VersionRow> History,
-    Offer? Offer
+    Offer? Offer,
+    IReadOnlyList<CutBy> Cuts
+);
+
+/// <summary>What a code cuts from the coupon of a test, from memory.</summary>
+/// <param name="Kinds">The specimens, kind by kind.</param>
+/// <param name="Instead">Kinds that may be cut in their place; null for none.</param>
+/// <param name="Film">True when the code takes film in place of bends.</param>
+/// <param name="Fits">False when the coupon is too short for that code.</param>
+public sealed record CutBy(
+    string Code,
+    IReadOnlyList<string> Kinds,
+    IReadOnlyList<string>? Instead,
+    bool Film,
+    double? LeastLengthMm,
+    bool Fits,
+    string? Note,
+    string Source,
+    int Confidence
 );
 
 /// <summary>The planned section of a half; <c>half</c> null for a coupon that is one.</summary>

@@ -140,7 +140,26 @@ public static class Endpoints
             ],
             Cautions.Of(test),
             history,
-            offer
+            offer,
+            test.Kind == TestKind.Drill
+                ? []
+                :
+                [
+                    .. SpecimenPlan
+                        .Codes.Select(code => (Code: code, Plan: test.CutBy(code)))
+                        .Where(one => one.Plan is not null)
+                        .Select(one => new CutBy(
+                            one.Code,
+                            [.. one.Plan!.Specimens.Select(specimen => specimen.Kind)],
+                            one.Plan.Instead,
+                            TestQualification.TakesFilm(test, one.Code),
+                            one.Plan.LeastLengthMm,
+                            one.Plan.Fits,
+                            one.Plan.Note,
+                            one.Plan.Source,
+                            one.Plan.Confidence
+                        )),
+                ]
         );
     }
 

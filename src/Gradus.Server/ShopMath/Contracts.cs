@@ -110,9 +110,11 @@ public sealed record VisualFinding(
 );
 
 /// <summary>A verdict: <c>accept</c>, <c>reject</c> or <c>cannot-judge</c>, the limits that decided it, and those that were kept.</summary>
-public sealed record VerdictAnswer(VerdictKind Verdict, IReadOnlyList<LimitReason> Reasons, IReadOnlyList<LimitReason> Passed)
+/// <param name="NoLimit">True when something of it is accepted because the code truly sets no limit there; which, say the reasons that passed.</param>
+public sealed record VerdictAnswer(VerdictKind Verdict, IReadOnlyList<LimitReason> Reasons, IReadOnlyList<LimitReason> Passed, bool NoLimit)
 {
-    public static VerdictAnswer From(Verdict verdict) => new(verdict.Kind, verdict.Reasons, verdict.Passed);
+    public static VerdictAnswer From(Verdict verdict) =>
+        new(verdict.Kind, verdict.Reasons, verdict.Passed, verdict.Kind == VerdictKind.Accept && verdict.Passed.Any(reason => reason.NoLimit));
 }
 
 public sealed class VisualRequestValidator : AbstractValidator<VisualRequest>

@@ -141,6 +141,18 @@ public sealed class SpecimenPlanTests
         }
     }
 
+    /// <summary>Film in place of bends: not of short-arc wire (AWS D1.1 93 %, ASME IX QW-304 90 %), of any solid wire by ISO 9606-1 (90 %), never of a fillet.</summary>
+    [Theory]
+    [InlineData("R3", "aws-d1.1", true)]
+    [InlineData("R7", "aws-d1.1", false)]
+    [InlineData("R7", "asme-ix", false)]
+    [InlineData("P9", "iso-9606-1", false)]
+    [InlineData("P7", "iso-9606-1", true)]
+    [InlineData("R3", "api-1104", true)]
+    [InlineData("F1", "aws-d1.1", false)]
+    public void Film_stands_for_bends_where_the_code_lets_it(string id, string code, bool film) =>
+        Assert.Equal(film, TestQualification.TakesFilm(TestLibrary.Shipped[id], code));
+
     [Fact]
     public void Every_row_says_how_sure_it_is() =>
         Assert.All(SpecimenPlan.Rows, row => Assert.True(row.Confidence is > 50 and < 100 && row.Source.Length > 5 && row.Specimens.Count > 0));

@@ -7689,6 +7689,24 @@ export interface components {
             leftMm: number;
             kept: boolean;
         };
+        /** @description What a code cuts from the coupon of a test, from memory. */
+        CutBy: {
+            code: string;
+            /** @description The specimens, kind by kind. */
+            kinds: string[];
+            /** @description Kinds that may be cut in their place; null for none. */
+            instead: null | string[];
+            /** @description True when the code takes film in place of bends. */
+            film: boolean;
+            /** Format: double */
+            leastLengthMm: null | number;
+            /** @description False when the coupon is too short for that code. */
+            fits: boolean;
+            note: null | string;
+            source: string;
+            /** Format: int32 */
+            confidence: number;
+        };
         /** @description Pieces to cut from one section of stock. Lengths in mm, over 0. */
         CutPiece: {
             /** Format: double */
@@ -11351,6 +11369,8 @@ export interface components {
             /** @description Its versions, newest first; empty for a preview. */
             history: components["schemas"]["VersionRow"][];
             offer: null | components["schemas"]["Offer"];
+            /** @description What each code cuts from its coupon; a code that takes no such coupon is left out. */
+            cuts: components["schemas"]["CutBy"][];
         };
         /** @enum {string} */
         TestedBy: "bends" | "film";
@@ -11540,6 +11560,8 @@ export interface components {
             verdict: components["schemas"]["VerdictKind"];
             reasons: components["schemas"]["LimitReason"][];
             passed: components["schemas"]["LimitReason"][];
+            /** @description True when something of it is accepted because the code truly sets no limit there; which, say the reasons that passed. */
+            noLimit: boolean;
         };
         /** @enum {string} */
         VerdictKind: "accept" | "reject" | "cannot-judge";

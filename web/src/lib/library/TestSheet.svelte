@@ -5,7 +5,15 @@
   import { codeName, processName, QUALIFYING, stageName, techniqueName, variableName } from '$lib/words'
   import Fold from '$lib/ui/Fold.svelte'
   import CoversMyWeld from './CoversMyWeld.svelte'
-  import { fitUpMeasureName, metalName, rangeText, rulesText, settingsText, specimenText } from './text'
+  import {
+    kindsText,
+    fitUpMeasureName,
+    metalName,
+    rangeText,
+    rulesText,
+    settingsText,
+    specimenText,
+  } from './text'
 
   type Props = {
     view: Schema['TestView']
@@ -322,6 +330,22 @@
     <p>{holdTitles(test.rules.holdPoints).join('; ') || 'none'}</p>
     <p class="eyebrow mt-2">Specimens</p>
     <p>{test.specimens.map(specimenText).join('; ') || 'none'}</p>
+    {#if view.cuts.length}
+      <Fold name="What each code cuts" value="from memory">
+        <ul class="text-sm">
+          {#each view.cuts as cut (cut.code)}
+            <li class="border-t py-1">
+              <strong>{codeName(cut.code)}</strong>: {kindsText(cut.kinds)}{cut.instead
+                ? `, or ${kindsText(cut.instead)}`
+                : ''}{cut.film ? ', or film' : ''}{cut.leastLengthMm
+                ? `; ${lengthText(cut.leastLengthMm)} long at least`
+                : ''}{cut.fits ? '' : ', more than this coupon has'}. {cut.note ?? ''}
+              <span class="block text-(--soft)">{inUnits(cut.source)}, {cut.confidence} % sure</span>
+            </li>
+          {/each}
+        </ul>
+      </Fold>
+    {/if}
     <p class="eyebrow mt-2">Drills</p>
     <p>{test.drills.map((drill) => drill.name).join('; ') || 'none'}</p>
   </section>

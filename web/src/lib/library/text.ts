@@ -91,3 +91,19 @@ export function rangeText(span: Schema['RangeMm'] | null | undefined): string {
 /** Where a specimen is cut. */
 export const specimenText = (one: Schema['Specimen']) =>
   `${one.kind.replace(/([A-Z])/g, ' $1').toLowerCase()} ${one.clock ? `at ${one.clock}` : `${lengthText(one.fromMm ?? 0)} to ${lengthText(one.toMm ?? 0)}`}`
+
+const CUT_NAMES: Record<string, [string, string]> = {
+  face: ['face bend', 'face bends'],
+  root: ['root bend', 'root bends'],
+  side: ['side bend', 'side bends'],
+  nickBreak: ['nick break', 'nick breaks'],
+  tensile: ['tensile', 'tensiles'],
+  filletBreak: ['fillet break', 'fillet breaks'],
+  macro: ['macro', 'macros'],
+}
+
+/** `2 root bends and 2 face bends` from the kinds one by one. */
+export const kindsText = (kinds: string[]) =>
+  [...Map.groupBy(kinds, (kind) => kind)]
+    .map(([kind, ones]) => `${ones.length} ${CUT_NAMES[kind]?.[ones.length === 1 ? 0 : 1] ?? kind}`)
+    .join(' and ')
