@@ -59,12 +59,13 @@ public sealed record SpecimenPlan(
             return null;
         }
 
+        var least = coupon.Product == Product.Pipe ? null : row.LeastLengthMm;
         var placed =
             coupon.Product == Product.Pipe ? Round(row.Specimens) : Along(row, coupon.LengthMm ?? row.LeastLengthMm ?? double.PositiveInfinity);
         var fits =
             coupon.LengthMm is not { } length
-            || (length + 1e-6 >= (row.LeastLengthMm ?? 0) && placed.All(one => !(one.FromMm < -1e-6) && !(one.ToMm > length + 1e-6)));
-        return new SpecimenPlan(placed, row.Or, row.WidthMm, row.LeastLengthMm, fits, row.Note, row.Source, row.Confidence);
+            || (length + 1e-6 >= (least ?? 0) && placed.All(one => !(one.FromMm < -1e-6) && !(one.ToMm > length + 1e-6)));
+        return new SpecimenPlan(placed, row.Or, row.WidthMm, least, fits, row.Note, row.Source, row.Confidence);
     }
 
     /// <summary>Evenly round the pipe, off the start at twelve by half a step; two stand at three and nine.</summary>

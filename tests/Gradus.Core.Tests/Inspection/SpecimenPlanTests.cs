@@ -84,6 +84,7 @@ public sealed class SpecimenPlanTests
         Assert.True(fillet.Fits);
         Assert.False(Plan("aws-d1.1", Product.Plate, WeldKind.Fillet, "2F", 0.5, null, 152.4)!.Fits); // 8 in long at least
         Assert.False(Plan("iso-9606-1", Product.Plate, WeldKind.Groove, "3G", 0.5, null, 150)!.Fits); // 200 mm at least
+        Assert.Null(Plan("iso-9606-1", Product.Pipe, WeldKind.Groove, "6G", 0.28, 6.625)!.LeastLengthMm); // all round
     }
 
     public static TheoryData<string> Tests =>
