@@ -59,7 +59,7 @@ test('a bead is laid in two runs by its sides, in at most six taps from the floo
   await enter(server.url, page)
   await page.goto(server.url)
   const hand = thumb()
-  await hand.tap(page.getByRole('listitem').filter({ hasText: 'Ines Halvorsen' }).getByRole('link', { name: 'Ines Halvorsen' }))
+  await hand.tap(page.getByRole('listitem').filter({ hasText: 'Ines Halvorsen' }).getByRole('link', { name: 'Ines Halvorsen' }).first())
   const left = page.getByRole('group', { name: 'Runs of this bead' }).getByRole('button', { name: /^6 to 12 by/ })
   await expect(left).toHaveCount(2)
   await hand.tap(left.first())

@@ -244,7 +244,7 @@ test('a student is added fresh each time, a likely double is asked about, change
   await page.keyboard.press('Escape')
 
   await everyone(page)
-  await page.getByRole('link', { name: 'noor hadix' }).click()
+  await page.getByRole('link', { name: 'noor hadix' }).first().click()
   await page.getByRole('button', { name: 'Change' }).click()
   await page.getByLabel('Name').fill('Noor Hadix-Brandt')
   await page.getByLabel('Note').fill('Shoulder: no overhead this week')

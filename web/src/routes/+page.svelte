@@ -141,9 +141,9 @@
               >{count(rows.length, 'student', 'students')}</span
             >
           </h2>
-          <ul class="grid gap-x-8 sm:grid-cols-2 xl:grid-cols-3">
+          <ul class="grid grid-cols-1 gap-x-8 sm:grid-cols-2 xl:grid-cols-3">
             {#each rows as one (one.itemId + one.studentId)}
-              <li>
+              <li class="min-w-0">
                 <a class="flex min-h-12 items-center gap-3 border-t" href="/students/{one.studentId}">
                   <span class="number w-7 shrink-0 text-xl">{one.booth}</span>
                   <span class="min-w-0 grow truncate font-semibold">{names.get(one.studentId)?.name}</span>
