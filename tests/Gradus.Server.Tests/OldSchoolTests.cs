@@ -156,6 +156,12 @@ public sealed class OldSchoolTests
         Assert.False((await Listed()).GetProperty("counts").GetBoolean());
         Assert.True(await CapIsClean());
         Assert.NotEqual(before, await reader.Mark(clean.StudentId, TestContext.Current.CancellationToken));
+
+        // A closing that is taken back is listed and counted no more.
+        async Task<int> Total() => (await client.GetFromJsonAsync<JsonElement>("/api/verdicts/today")).GetProperty("total").GetInt32();
+        var total = await Total();
+        (await client.DeleteAsync($"/api/coupons/{clean.Id}/closings/{row.GetProperty("closingId").GetGuid()}")).EnsureSuccessStatusCode();
+        Assert.Equal(total - 1, await Total());
     }
 
     [Fact]

@@ -90,12 +90,19 @@ public sealed class TodaysBook(GradusContext db, SchoolLibrary library, Writes w
     /// <summary>The newest that read otherwise.</summary>
     public async Task<TodaysList> List(CancellationToken cancel)
     {
-        var differing = db.TodaysVerdicts.AsNoTracking().Where(one => one.Differs);
+        // Of closings that stand: one that was taken back or followed by another is read by its follower.
+        var differing = db
+            .TodaysVerdicts.AsNoTracking()
+            .Where(one => one.Differs)
+            .Join(
+                db.Closings.Where(one => one.WithdrawnAt == null && one.EndedBy == null),
+                today => today.ClosingId,
+                closing => closing.Id,
+                (today, closing) => new { today, closing }
+            );
         var rows = await differing
-            .OrderByDescending(one => one.At)
-            .ThenBy(one => one.ClosingId)
-            .Join(db.Closings, today => today.ClosingId, closing => closing.Id, (today, closing) => new { today, closing })
-            .Where(one => one.closing.WithdrawnAt == null && one.closing.EndedBy == null)
+            .OrderByDescending(one => one.today.At)
+            .ThenBy(one => one.today.ClosingId)
             .Join(
                 db.Coupons,
                 one => one.closing.CouponId,
