@@ -56,7 +56,7 @@ builder.Services.AddDbContext<GradusContext>(
 builder.Services.AddSingleton<Storage>().AddSingleton<WriteGate>().AddScoped<Writes>();
 builder.Services.AddSingleton<SchoolClock>().AddSingleton<AuthorTickets>();
 builder.Services.AddSingleton<PhotoMaker>().AddSingleton<PhotoStore>();
-builder.Services.AddSingleton<LimitsChanged>().AddHostedService<TodaysReview>();
+builder.Services.AddHostedService<TodaysReview>();
 builder.Services.AddSingleton<SchoolLibrary>().AddSingleton<FindingCounts>();
 builder
     .Services.AddScoped<FollowUp>()

@@ -74,7 +74,7 @@ public sealed partial class CouponLog
             Test.Rules,
             Events,
             [.. Passes.Select(pass => new LaidPass(pass.Technique, pass.At, AsTest ? pass.Despite : null, pass.Measured?.StopDress))],
-            [.. Findings.Select(AsMeasured)],
+            [.. Seen.Take(Findings.Count)],
             [
                 .. Events
                     .Where(one => one.Kind == BenchEventKind.Repaired)
@@ -126,7 +126,7 @@ public sealed partial class CouponLog
             .Select(
                 (finding, index) =>
                     (
-                        Finding: AsMeasured(finding),
+                        Finding: Seen[index],
                         Index: index,
                         Judged: RepairOf(finding).State != RepairState.Sound && finding.Kind != Test.Repairing?.Fault
                     )
@@ -292,8 +292,7 @@ public sealed partial class CouponLog
     /// <summary>Which elements of the test were clean by a verdict. What a sound repair tells is data, see <see cref="Repairs.WeightOf"/>.</summary>
     public Dictionary<string, bool> ElementClean(CouponVerdict verdict)
     {
-        List<MeasuredFinding> judged = [.. Findings.Select(AsMeasured), .. Measures];
-        var faults = CouponJudge.Faults(Profile, Test.Inspected, judged, verdict.Visual);
+        var (judged, faults) = (Seen, FaultsOf(verdict));
         List<MeasuredFinding> rejected = [.. faults.Select(index => judged[index])];
 
         // The places of a repair drill are scored one by one: one that failed is not the fault of the others.
@@ -350,6 +349,12 @@ public sealed partial class CouponLog
 
         return clean;
     }
+
+    /// <summary>The findings and then the measures, as they are judged: in this order a verdict names them.</summary>
+    private IReadOnlyList<MeasuredFinding> Seen => seen ??= [.. Findings.Select(AsMeasured), .. Measures];
+
+    /// <summary>The faults that a verdict tells of, by their place among <see cref="Seen"/>.</summary>
+    private IReadOnlyList<int> FaultsOf(CouponVerdict verdict) => CouponJudge.Faults(Profile, Test.Inspected, Seen, verdict.Visual);
 
     /// <summary>A finding as it is judged, with where it begins along the weld and how high the face was measured there.</summary>
     private MeasuredFinding AsMeasured(LoggedFinding finding) =>
@@ -408,7 +413,7 @@ public sealed partial class CouponLog
     private ClosingFacts FactsOf(CouponVerdict verdict)
     {
         var specimens = Specimens();
-        var rejected = CouponJudge.Faults(Profile, Test.Inspected, [.. Findings.Select(AsMeasured), .. Measures], verdict.Visual);
+        var rejected = FaultsOf(verdict);
         var least = Test.FitUp.Tolerances.FirstOrDefault(one => one.Measure == FitUpMeasure.RootOpeningMm)?.Min;
         var minutes = Passes.Count < 2 ? (double?)null : (Passes.Max(pass => pass.At) - Passes.Min(pass => pass.At)).TotalMinutes;
         return new ClosingFacts(

@@ -17,6 +17,7 @@ public sealed partial class CouponLog
     private readonly FitUpMeasured measured;
     private readonly HashSet<string> laid;
     private readonly bool safetySigned;
+    private IReadOnlyList<MeasuredFinding>? seen;
 
     /// <param name="test">The test with the coupon's variants applied.</param>
     /// <param name="drillId">The drill; null for a full coupon.</param>

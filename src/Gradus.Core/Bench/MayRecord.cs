@@ -21,7 +21,6 @@ public static class MayRecord
 {
     private const double MostMinutes = 24 * 60;
     private const double MostHeightMm = 25;
-    private const double MostFilletMm = 200;
     private const double MostMm = 500;
     private const int MostBeads = 200;
 
@@ -341,17 +340,10 @@ public static class MayRecord
             $"The height over flush in mm, from {-MostHeightMm:0} (below flush) to {MostHeightMm:0}."
         );
 
-    private static NotPossible? Fillet(CouponLog log, FilletMeasures fillet)
-    {
-        double?[] sizes = [fillet.LegAMm, fillet.LegBMm, fillet.ThroatMm, fillet.FaceWidthMm, fillet.ConvexityMm];
-        return Needs(log.Test.Weld == WeldKind.Fillet, "fillet", "Only a fillet has legs: give the height of the face or the root.")
-            ?? Needs(!fillet.IsEmpty, "fillet", "Give what was measured: the legs, the throat, or how far the face bulges.")
-            ?? Needs(
-                sizes.All(size => size is null or (>= 0 and <= MostFilletMm)),
-                "fillet",
-                $"Each size is from 0 to {MostFilletMm:0} mm, or left out."
-            );
-    }
+    private static NotPossible? Fillet(CouponLog log, FilletMeasures fillet) =>
+        Needs(log.Test.Weld == WeldKind.Fillet, "fillet", "Only a fillet has legs: give the height of the face or the root.")
+        ?? Needs(!fillet.IsEmpty, "fillet", "Give what was measured: the legs, the throat, or how far the face bulges.")
+        ?? Needs(fillet.AreSizes, "fillet", $"Each size is from 0 to {FilletMeasures.MostMm:0} mm, or left out.");
 
     private static NotPossible? Specimen(CouponLog log, BenchEventBody body)
     {

@@ -87,22 +87,17 @@ public static class BendJudge
             else
             {
                 // A corner where a fault shows is held to a limit of its own, the rest of the face to that of the face.
-                var (largest, share, below, rule) = one.Corner
-                    ? (
-                        limits.CornerFaultMaxMm,
-                        limits.CornerFaultShareOfWall,
-                        limits.MaxBelow,
-                        "Crack at a corner, with slag or a fusion fault in it."
-                    )
-                    : (limits.MaxMm, limits.MaxShareOfWall, limits.MaxBelow, "Discontinuity on the convex face, in any direction.");
-                if (share is not null && specimen.WallMm is null && Kept(size, largest, below))
+                var (largest, share, rule) = one.Corner
+                    ? (limits.CornerFaultMaxMm, limits.CornerFaultShareOfWall, "Crack at a corner, with slag or a fusion fault in it.")
+                    : (limits.MaxMm, limits.MaxShareOfWall, "Discontinuity on the convex face, in any direction.");
+                if (share is not null && specimen.WallMm is null && Kept(size, largest, limits.MaxBelow))
                 {
                     yield return Reason(which, "wallMm", null, null, VerdictKind.CannotJudge, "The limit depends on the wall.");
                     continue;
                 }
 
                 var limit = share is { } part && specimen.WallMm is { } wall ? Math.Min(largest, part * wall) : largest;
-                yield return Reason(which, "sizeMm", size, limit, Kept(size, limit, below) ? VerdictKind.Accept : VerdictKind.Reject, rule);
+                yield return Reason(which, "sizeMm", size, limit, Kept(size, limit, limits.MaxBelow) ? VerdictKind.Accept : VerdictKind.Reject, rule);
             }
         }
 

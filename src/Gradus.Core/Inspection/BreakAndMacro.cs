@@ -352,7 +352,7 @@ public static class BreakAndMacroJudge
             ? line(null, "faceWidthMm", null, null, VerdictKind.CannotJudge, "The limit on convexity depends on the width of the face.")
             : AtMost(line, null, "convexityMm", one.ConvexityMm, limit.Value, Rule);
 
-        double At(double face) => limits.ConvexityBy is { } by ? VisualJudge.Least(by, 0, face) : ConvexityStep.At(limits.Convexity, face);
+        double At(double face) => Limits.At(limits.ConvexityBy is null ? limits.Convexity : null, limits.ConvexityBy, 0, face);
     }
 
     private static TestReason LegDifference(MacroLimits limits, double most, MacroSpecimen one, Line line)
@@ -373,8 +373,8 @@ public static class BreakAndMacroJudge
     {
         const string Rule = "Undercut, by the thickness.";
         var (least, most) = one.ThicknessMm is { } thickness
-            ? (VisualJudge.Least(by, thickness, 0), VisualJudge.Least(by, thickness, 0))
-            : (0, VisualJudge.Least(by, double.PositiveInfinity, 0));
+            ? (Limits.Least(by, thickness, 0), Limits.Least(by, thickness, 0))
+            : (0, Limits.Least(by, double.PositiveInfinity, 0));
         return one.UndercutMm is { } deep && deep > least && deep <= most
             ? line(null, "thicknessMm", null, null, VerdictKind.CannotJudge, Rule)
             : AtMost(line, null, "undercutMm", one.UndercutMm, most, Rule);

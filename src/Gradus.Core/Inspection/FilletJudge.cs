@@ -6,10 +6,8 @@ namespace Gradus.Core.Inspection;
 /// <param name="Below">True when the width that ends the step belongs to the next.</param>
 public sealed record ConvexityStep(double? FaceToMm, double MaxMm, bool Below = false)
 {
-    /// <summary>The limit for a width in mm.</summary>
-    internal static double At(IReadOnlyList<ConvexityStep> steps, double widthMm) => steps.First(step => step.Holds(widthMm)).MaxMm;
-
-    private bool Holds(double widthMm) => FaceToMm is not { } to || (Below ? widthMm < to : widthMm <= to);
+    /// <summary>True when it holds for a width in mm; the first that does counts.</summary>
+    internal bool Holds(double widthMm) => FaceToMm is not { } to || (Below ? widthMm < to : widthMm <= to);
 }
 
 /// <summary>The limits of a profile on the size and shape of a fillet. Lengths in mm; null where the profile sets none.</summary>
@@ -50,6 +48,14 @@ public sealed record FilletMeasures(
     /// <summary>True when nothing was measured of the weld itself.</summary>
     [JsonIgnore]
     public bool IsEmpty => (LegAMm, LegBMm, ThroatMm, ConvexityMm) == (null, null, null, null);
+
+    /// <summary>The largest size that any of them can have, in mm.</summary>
+    public const double MostMm = 200;
+
+    /// <summary>True when each size is one that a fillet can have, or was not measured.</summary>
+    [JsonIgnore]
+    public bool AreSizes =>
+        new[] { LegAskedMm, LegAMm, LegBMm, ThroatAskedMm, ThroatMm, FaceWidthMm, ConvexityMm }.All(size => size is null or (>= 0 and <= MostMm));
 }
 
 /// <summary>Judges the size and shape of a fillet.</summary>
@@ -120,7 +126,7 @@ internal static class FilletJudge
             yield return AtMost(
                 FindingMeasure.ThroatMm,
                 thick,
-                wanted + VisualJudge.Least(over, 0, wanted),
+                wanted + Limits.Least(over, 0, wanted),
                 "The throat not too far over the one asked for."
             );
         }
@@ -146,6 +152,6 @@ internal static class FilletJudge
             : Missing(FindingMeasure.FaceWidthMm, Rule);
         }
 
-        double At(double width) => limits.Convexity is { } steps ? ConvexityStep.At(steps, width) : VisualJudge.Least(limits.ConvexityBy!, 0, width);
+        double At(double width) => Limits.At(limits.Convexity, limits.ConvexityBy, 0, width);
     }
 }

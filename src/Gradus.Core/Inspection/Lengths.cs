@@ -3,15 +3,6 @@ namespace Gradus.Core.Inspection;
 /// <summary>A stretch along a weld, in mm: where it begins, null when that was not noted, and how long it is, null when that was not measured.</summary>
 internal sealed record SummedLength(int Index, double? AtMm, double? LengthMm);
 
-/// <summary>Sizes against limits.</summary>
-internal static class Limits
-{
-    private const double Slack = 1e-10;
-
-    /// <summary>True when a size in mm is not over a limit; what differs by the rounding of the arithmetic alone is the same.</summary>
-    internal static bool Within(this double size, double limit) => size <= limit + Slack;
-}
-
 /// <summary>Adds up lengths along a weld, within a window that slides, round the girth on pipe.</summary>
 internal static class Lengths
 {
@@ -19,7 +10,7 @@ internal static class Lengths
     internal static IEnumerable<LimitReason> Judge(AcceptanceRule rule, InspectedJoint joint, IReadOnlyList<MeasuredFinding> findings)
     {
         var (extent, scope) = (rule.Together!, rule.When);
-        var deeper = extent.DeeperThan is { } terms ? VisualJudge.Least(terms, joint.ThicknessMm, 0) : 0;
+        var deeper = extent.DeeperThan is { } terms ? Limits.Least(terms, joint.ThicknessMm, 0) : 0;
         var counted = findings
             .Select((finding, index) => (finding, index))
             .Where(one =>

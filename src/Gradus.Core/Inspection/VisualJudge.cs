@@ -147,12 +147,6 @@ public static class VisualJudge
     public static bool IsFault(AcceptanceProfile profile, InspectedJoint joint, MeasuredFinding finding) =>
         Judge(profile, joint, [finding with { Stage = finding.IsCovered ? Stage.Cap : finding.Stage }]).Kind == VerdictKind.Reject;
 
-    /// <summary>The least of some terms in mm, for a joint and a width of weld.</summary>
-    internal static double Least(IEnumerable<LimitTerm> terms, double thicknessMm, double widthMm) =>
-        terms.Min(term =>
-            term.Base + (term.PerThickness > 0 ? term.PerThickness * thicknessMm : 0) + (term.PerWidth > 0 ? term.PerWidth * widthMm : 0)
-        );
-
     private static IEnumerable<LimitReason> JudgeOne(AcceptanceProfile profile, InspectedJoint joint, MeasuredFinding finding, int index)
     {
         var rules = profile
@@ -237,5 +231,5 @@ public static class VisualJudge
     }
 
     private static double LimitAt(AcceptanceRule rule, InspectedJoint joint, double widthMm) =>
-        rule.Steps is { } steps ? ConvexityStep.At(steps, widthMm) : Least(rule.Limit, joint.ThicknessMm, widthMm);
+        Limits.At(rule.Steps, rule.Limit, joint.ThicknessMm, widthMm);
 }

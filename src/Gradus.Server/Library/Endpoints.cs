@@ -196,12 +196,9 @@ public static class Endpoints
         GradusContext db,
         Writes writes,
         SchoolLibrary library,
-        LimitsChanged changed,
         CancellationToken cancel
-    )
-    {
-        writes.OnCommit(changed.Tell);
-        return await NotLead(db, user, cancel) is { } refusal
+    ) =>
+        await NotLead(db, user, cancel) is { } refusal
             ? refusal.ToResult()
             : (
                 await library.SaveProfile(
@@ -215,7 +212,6 @@ public static class Endpoints
                     cancel
                 )
             ).ToResult();
-    }
 
     /// <summary>Takes a test as it ships in place of the school's own version, as its next one.</summary>
     private static async Task<IResult> TakeTest(
@@ -249,7 +245,6 @@ public static class Endpoints
         GradusContext db,
         Writes writes,
         SchoolLibrary library,
-        LimitsChanged changed,
         CancellationToken cancel
     )
     {
@@ -264,7 +259,6 @@ public static class Endpoints
         }
 
         var taken = AcceptanceProfiles.Shipped[own.Value.BasedOn!] with { Id = own.Value.Id, Name = own.Value.Name, BasedOn = own.Value.BasedOn };
-        writes.OnCommit(changed.Tell);
         return (
             await library.SaveProfile(
                 db,

@@ -21,6 +21,9 @@ public sealed class SchoolLibrary(TimeProvider time)
         [.. AcceptanceProfiles.Shipped.Values.Select(profile => new Stored<AcceptanceProfile>(profile, true, null, null, null))]
     );
 
+    /// <summary>A profile has a new version.</summary>
+    public event Action? LimitsSaved;
+
     /// <summary>The newest version of each test, by id.</summary>
     public IReadOnlyDictionary<string, TestTemplate> Tests => now.Tests;
 
@@ -194,7 +197,14 @@ public sealed class SchoolLibrary(TimeProvider time)
 
         // What is in memory changes with the commit: a version that was not kept is never given out.
         var read = await Snapshot.Of(db, cancel);
-        writes.OnCommit(() => now = read);
+        writes.OnCommit(() =>
+        {
+            now = read;
+            if (kind == LibraryKind.Profile)
+            {
+                LimitsSaved?.Invoke();
+            }
+        });
         return new SavedVersion(id, version);
     }
 

@@ -1,37 +1,21 @@
-using System.Threading.Channels;
 using Gradus.Data;
+using Gradus.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Readiness;
 
 /// <summary>Works out anew, in the background and student by student, what is not of today; then every screen is told once.</summary>
-public sealed partial class ReadinessRenewal(IServiceScopeFactory scopes, ILogger<ReadinessRenewal> log) : BackgroundService
+public sealed class ReadinessRenewal(IServiceScopeFactory scopes, ILogger<ReadinessRenewal> log) : WorkOnDemand(log)
 {
-    // Asked for again while it runs, it runs once more: what came in between may be old too.
-    private readonly Channel<bool> asked = Channel.CreateBounded<bool>(new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropWrite });
-
     /// <summary>All is of today.</summary>
     public event Action? Renewed;
 
-    /// <summary>Begins, or goes on; answers at once.</summary>
-    public void Start() => asked.Writer.TryWrite(true);
+    protected override string Failing => "Readiness could not be brought up to date in the background."; // whoever asks next works it out
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override async Task Work(CancellationToken stop)
     {
-        await foreach (var _ in asked.Reader.ReadAllAsync(stoppingToken))
-        {
-            try
-            {
-                await Renew(stoppingToken);
-                Renewed?.Invoke();
-            }
-#pragma warning disable CA1031 // Whoever asks next works it out; the service goes on.
-            catch (Exception error) when (error is not OperationCanceledException)
-#pragma warning restore CA1031
-            {
-                Failed(log, error);
-            }
-        }
+        await Renew(stop);
+        Renewed?.Invoke();
     }
 
     private async Task Renew(CancellationToken cancel)
@@ -59,7 +43,4 @@ public sealed partial class ReadinessRenewal(IServiceScopeFactory scopes, ILogge
             }
         );
     }
-
-    [LoggerMessage(LogLevel.Error, "Readiness could not be brought up to date in the background.")]
-    private static partial void Failed(ILogger log, Exception error);
 }

@@ -95,7 +95,7 @@ public sealed class FilletBreakRequestValidator : AbstractValidator<FilletBreakR
             .ChildRules(specimen =>
             {
                 specimen.RuleFor(one => one.LengthMm).MayBeOver0(JudgeBounds.MostWeldMm, "The length of weld in mm");
-                specimen.RuleFor(one => one.ThroatMm).MayBeOver0(JudgeBounds.MostFilletMm, "The throat in mm");
+                specimen.RuleFor(one => one.ThroatMm).MayBeOver0(FilletMeasures.MostMm, "The throat in mm");
                 specimen.RuleFor(one => one.PorePercent).MayBe(0, 100, "The share of pores in percent");
                 specimen.RuleForEach(one => one.InclusionsMm).MayBe(0, 200, "A pore or inclusion in mm");
                 specimen.RuleFor(one => one.InclusionsMm).Must(list => list is null or { Count: <= 200 }).WithMessage("At most 200 of them.");
@@ -121,7 +121,7 @@ public sealed class MacroRequestValidator : AbstractValidator<MacroRequest>
                 specimen.RuleFor(one => one.ConvexityMm).MayBe(0, 100, "The convexity in mm");
                 specimen.RuleFor(one => one.ConcavityMm).MayBe(0, 100, "The concavity in mm");
                 specimen.RuleFor(one => one.UndercutMm).MayBe(0, 100, "The undercut in mm");
-                specimen.RuleFor(one => one.ThroatMm).MayBeOver0(JudgeBounds.MostFilletMm, "The throat in mm");
+                specimen.RuleFor(one => one.ThroatMm).MayBeOver0(FilletMeasures.MostMm, "The throat in mm");
                 specimen.RuleFor(one => one.ThicknessMm).MayBeOver0(500, "The thickness in mm");
             });
     }

@@ -137,20 +137,8 @@ public sealed class VisualRequestValidator : AbstractValidator<VisualRequest>
             .Must((request, fillet) => fillet is null || request.Weld == WeldKind.Fillet)
             .WithMessage("What is measured of a fillet goes with \"weld\": \"fillet\".");
         RuleFor(request => request.Fillet)
-            .Must(fillet =>
-                fillet is null
-                || new[]
-                {
-                    fillet.LegAskedMm,
-                    fillet.LegAMm,
-                    fillet.LegBMm,
-                    fillet.ThroatAskedMm,
-                    fillet.ThroatMm,
-                    fillet.FaceWidthMm,
-                    fillet.ConvexityMm,
-                }.All(size => size is null or (>= 0 and <= JudgeBounds.MostFilletMm))
-            )
-            .WithMessage($"Sizes of a fillet are from 0 to {JudgeBounds.MostFilletMm} mm, or left out.");
+            .Must(fillet => fillet?.AreSizes != false)
+            .WithMessage($"Sizes of a fillet are from 0 to {FilletMeasures.MostMm} mm, or left out.");
     }
 }
 

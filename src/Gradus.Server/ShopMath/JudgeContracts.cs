@@ -38,7 +38,6 @@ internal static class JudgeBounds
 {
     public const double MostWeldMm = 20_000;
     public const double MostPipeMm = 5000;
-    public const double MostFilletMm = 200;
     private const int MostLetters = 12;
 
     /// <summary>The letters of a process, or left out.</summary>

@@ -40,6 +40,12 @@ export const testsQuery = () =>
 export const profilesQuery = () =>
   createQuery(() => ({ queryKey: ['profiles'], queryFn: () => ask(api.GET('/api/profiles')) }))
 
+/** How a profile is called, by its id. */
+export function profileNames() {
+  const profiles = profilesQuery()
+  return (id: string) => profiles.data?.find((one) => one.id === id)?.name ?? id
+}
+
 export const findingKindsQuery = () =>
   createQuery(() => ({
     queryKey: ['finding-kinds'],

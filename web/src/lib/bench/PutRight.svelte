@@ -2,7 +2,7 @@
   import Dialog from '$lib/ui/Dialog.svelte'
   import type { Schema } from '$lib/api/client'
   import TestPicker from '$lib/parts/TestPicker.svelte'
-  import { floorQuery, profilesQuery, testsQuery } from '$lib/queries'
+  import { floorQuery, profileNames, testsQuery } from '$lib/queries'
   import { inUnits } from '$lib/units.svelte'
 
   type Props = {
@@ -29,8 +29,7 @@
     const said = changed.variants?.[group.id] ?? coupon.variants[group.id]
     return group.options.some((one) => one.id === said) ? said : group.options[0]?.id
   }
-  const profiles = profilesQuery()
-  const profileName = (id: string) => profiles.data?.find((one) => one.id === id)?.name ?? id
+  const profileName = profileNames()
   const judgedBy = $derived(
     changed.judgedBy ?? (changed.testId ? test?.judgeableBy[0] : coupon.test.profileId),
   )

@@ -5,28 +5,28 @@
   import { live } from '$lib/shop/live'
   import NumberField from '$lib/shop/NumberField.svelte'
   import { inUnits, MM_PER_INCH } from '$lib/units.svelte'
-  import { codeName, variableName } from '$lib/words'
+  import { codeName, QUALIFYING, variableName, type QualifyingCode } from '$lib/words'
+  import {
+    climbs,
+    keepJob,
+    positionsOf,
+    PROCESSES,
+    PRODUCTS,
+    ROOTS,
+    RUNS,
+    WELDS,
+    type AskedWeld,
+  } from './weld'
 
   /** What passing the test counts as, by code. */
   let { qualifies }: { qualifies: Schema['QualifiedBy'][] } = $props()
 
-  type Asked = {
-    code: string
-    product: 'plate' | 'pipe'
-    weld: 'groove' | 'fillet'
-    position: string
+  type Asked = Omit<AskedWeld, 'thicknessMinMm' | 'thicknessMaxMm'> & {
+    code: QualifyingCode
     thicknessMm: number
-    outsideDiameterMm: number
-    backing: 'steel' | 'none'
-    process: string
-    fNumber: number
-    progression: 'uphill' | 'downhill'
   }
-  const AMERICAN = ['F', 'H', 'V', 'OH']
-  const ISO = ['PA', 'PB', 'PC', 'PD', 'PE', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']
-  const CLIMBING = ['V', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']
 
-  const codes = $derived([...new Set(qualifies.map((one) => one.code))])
+  const codes = $derived(QUALIFYING.filter((code) => qualifies.some((one) => one.code === code)))
   const first = $derived(qualifies[0]!.test)
   let said = $state<Partial<Asked>>({})
   const asked = $derived<Asked>({
@@ -35,18 +35,16 @@
     weld: first.weld,
     position: 'V',
     thicknessMm: 0.5 * MM_PER_INCH,
-    outsideDiameterMm: 6.625 * MM_PER_INCH,
-    backing: first.backing ? 'steel' : 'none',
+    diameterMm: 6.625 * MM_PER_INCH,
+    backing: first.backing ? 'yes' : 'no',
     process: first.process,
     fNumber: first.fNumber,
     progression: first.progression === 'downhill' ? 'downhill' : 'uphill',
     ...said,
   })
-  const positions = $derived(asked.code === 'iso-9606-1' ? ISO : AMERICAN)
+  const positions = $derived(positionsOf(asked.code))
   const position = $derived(positions.includes(asked.position) ? asked.position : positions[0]!)
   const own = $derived(qualifies.filter((one) => one.code === asked.code))
-  const processes = $derived([...new Set(['SMAW', 'GTAW', 'GMAW', 'GMAW-S', 'FCAW-G', 'FCAW-S'])])
-
   const answer = live(
     'covers',
     () => ({ asked, position, own }),
@@ -72,11 +70,12 @@
               weld: asked.weld,
               position,
               thicknessMm: asked.thicknessMm,
-              outsideDiameterMm: asked.product === 'pipe' ? asked.outsideDiameterMm : null,
-              backing: asked.weld === 'fillet' ? ('none' as const) : asked.backing,
+              outsideDiameterMm: asked.product === 'pipe' ? asked.diameterMm : null,
+              backing:
+                asked.weld === 'groove' && asked.backing === 'yes' ? ('steel' as const) : ('none' as const),
               process: asked.process,
               fNumber: asked.fNumber,
-              progression: CLIMBING.includes(position) ? asked.progression : null,
+              progression: climbs(position) ? asked.progression : null,
             },
           },
         }),
@@ -88,27 +87,12 @@
 
   /** Takes the question to the finder: which test of the library would do. */
   function carry() {
-    localStorage.setItem(
-      'gradus.library.job',
-      JSON.stringify({
-        code: asked.code,
-        aim: 'fewest',
-        welds: [
-          {
-            product: asked.product,
-            weld: asked.weld,
-            position,
-            thicknessMinMm: asked.thicknessMm,
-            thicknessMaxMm: asked.thicknessMm,
-            diameterMm: asked.outsideDiameterMm,
-            backing: asked.backing === 'steel' ? 'yes' : 'no',
-            process: asked.process,
-            fNumber: asked.fNumber,
-            progression: asked.progression,
-          },
-        ],
-      }),
-    )
+    const { code, thicknessMm, ...weld } = asked
+    keepJob({
+      code,
+      aim: 'fewest',
+      welds: [{ ...weld, position, thicknessMinMm: thicknessMm, thicknessMaxMm: thicknessMm }],
+    })
   }
 </script>
 
@@ -122,27 +106,14 @@
     />
     <Choice
       label="On"
-      options={[
-        { id: 'plate' as const, name: 'Plate' },
-        { id: 'pipe' as const, name: 'Pipe' },
-      ]}
+      options={PRODUCTS}
       bind:value={() => asked.product, (product) => change({ product })}
     />
-    <Choice
-      label="Weld"
-      options={[
-        { id: 'groove' as const, name: 'Groove' },
-        { id: 'fillet' as const, name: 'Fillet' },
-      ]}
-      bind:value={() => asked.weld, (weld) => change({ weld })}
-    />
+    <Choice label="Weld" options={WELDS} bind:value={() => asked.weld, (weld) => change({ weld })} />
     {#if asked.weld === 'groove'}
       <Choice
         label="Root"
-        options={[
-          { id: 'steel' as const, name: 'Backed' },
-          { id: 'none' as const, name: 'Open root' },
-        ]}
+        options={ROOTS}
         bind:value={() => asked.backing, (backing) => change({ backing })}
       />
     {/if}
@@ -163,7 +134,7 @@
         value={asked.process}
         onchange={(event) => change({ process: event.currentTarget.value })}
       >
-        {#each processes as one (one)}<option>{one}</option>{/each}
+        {#each PROCESSES as one (one)}<option>{one}</option>{/each}
       </select>
     </label>
     <LengthField
@@ -173,20 +144,17 @@
     {#if asked.product === 'pipe'}
       <LengthField
         label="Outside diameter"
-        bind:mm={() => asked.outsideDiameterMm, (outsideDiameterMm) => change({ outsideDiameterMm })}
+        bind:mm={() => asked.diameterMm, (diameterMm) => change({ diameterMm })}
       />
     {/if}
     <NumberField
       label="F-number of the filler"
       bind:value={() => asked.fNumber, (fNumber) => change({ fNumber })}
     />
-    {#if CLIMBING.includes(position)}
+    {#if climbs(position)}
       <Choice
         label="Run"
-        options={[
-          { id: 'uphill' as const, name: 'Uphill' },
-          { id: 'downhill' as const, name: 'Downhill' },
-        ]}
+        options={RUNS}
         bind:value={() => asked.progression, (progression) => change({ progression })}
       />
     {/if}

@@ -5,7 +5,7 @@
   import { api, ask, newId } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import TestPicker from '$lib/parts/TestPicker.svelte'
-  import { floorQuery, profilesQuery, testsQuery } from '$lib/queries'
+  import { floorQuery, profileNames, testsQuery } from '$lib/queries'
   import { inUnits } from '$lib/units.svelte'
 
   type Props = {
@@ -27,8 +27,7 @@
   let variants = $state<Record<string, string>>({})
   let judgedBy = $state<string | null>(null)
   let id = newId()
-  const profiles = profilesQuery()
-  const profileName = (id: string) => profiles.data?.find((one) => one.id === id)?.name ?? id
+  const profileName = profileNames()
 
   const student = $derived(floor.data?.students.find((one) => one.id === (chosenStudent ?? studentId)))
   const test = $derived(tests.data?.find((one) => one.id === (chosenTest ?? testId ?? student?.targetTestId)))

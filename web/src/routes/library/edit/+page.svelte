@@ -6,6 +6,7 @@
   import { editing } from '$lib/library/editing.svelte'
   import { grinderName, grinders } from '$lib/library/text'
   import { notices } from '$lib/notices.svelte'
+  import { profilesQuery } from '$lib/queries'
   import LengthField from '$lib/shop/LengthField.svelte'
   import { reading } from '$lib/shop/reading'
   import NumberField from '$lib/shop/NumberField.svelte'
@@ -18,10 +19,7 @@
   let textError = $state<string | null>(null)
   let busy = $state(false)
 
-  const profiles = createQuery(() => ({
-    queryKey: ['profiles'],
-    queryFn: () => ask(api.GET('/api/profiles')),
-  }))
+  const profiles = profilesQuery()
   const preview = createQuery(() => ({
     queryKey: ['preview', JSON.stringify(test ?? null)],
     queryFn: () =>

@@ -3,25 +3,24 @@
   import { api, ask, Refused, type Schema } from '$lib/api/client'
   import Choice from '$lib/shop/Choice.svelte'
   import JobGoal from '$lib/library/JobGoal.svelte'
+  import {
+    climbs,
+    keepJob,
+    keptJob,
+    positionsOf,
+    PROCESSES,
+    PRODUCTS,
+    ROOTS,
+    RUNS,
+    WELDS,
+    type AskedWeld,
+    type Job,
+  } from '$lib/library/weld'
   import LengthField from '$lib/shop/LengthField.svelte'
   import { reading } from '$lib/shop/reading'
   import NumberField from '$lib/shop/NumberField.svelte'
   import { codeName, QUALIFYING, type QualifyingCode as Code } from '$lib/words'
 
-  type Weld = {
-    product: 'plate' | 'pipe'
-    weld: 'groove' | 'fillet'
-    position: string
-    thicknessMinMm: number
-    thicknessMaxMm: number
-    diameterMm: number
-    backing: 'yes' | 'no'
-    process: string
-    fNumber: number
-    progression: 'uphill' | 'downhill'
-  }
-
-  const KEY = 'gradus.library.job'
   const CODES: { id: Code; name: string }[] = QUALIFYING.map((id) => ({
     id,
     name: codeName(id),
@@ -30,27 +29,6 @@
     { id: 'fewest', name: 'Fewest tests' },
     { id: 'cheapest', name: 'Least booth time' },
   ]
-  const PRODUCTS: { id: Weld['product']; name: string }[] = [
-    { id: 'plate', name: 'Plate' },
-    { id: 'pipe', name: 'Pipe' },
-  ]
-  const WELDS: { id: Weld['weld']; name: string }[] = [
-    { id: 'groove', name: 'Groove' },
-    { id: 'fillet', name: 'Fillet' },
-  ]
-  const YES: { id: Weld['backing']; name: string }[] = [
-    { id: 'yes', name: 'Backed' },
-    { id: 'no', name: 'Open root' },
-  ]
-  const RUNS: { id: Weld['progression']; name: string }[] = [
-    { id: 'uphill', name: 'Uphill' },
-    { id: 'downhill', name: 'Downhill' },
-  ]
-  const PROCESSES = ['SMAW', 'GTAW', 'GMAW', 'GMAW-S', 'FCAW-G', 'FCAW-S']
-  const AMERICAN = ['F', 'H', 'V', 'OH']
-  const ISO = ['PA', 'PB', 'PC', 'PD', 'PE', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']
-  const CLIMBING = ['V', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']
-
   const VARIABLES: Record<string, string> = {
     fNumber: 'the filler',
     backing: 'the open root',
@@ -61,7 +39,7 @@
     progression: 'the run',
   }
 
-  const usual = (): Weld => ({
+  const usual = (): AskedWeld => ({
     product: 'plate',
     weld: 'groove',
     position: 'V',
@@ -73,17 +51,10 @@
     fNumber: 4,
     progression: 'uphill',
   })
-  const kept = JSON.parse(localStorage.getItem(KEY) ?? 'null') as {
-    code: Code
-    aim: Schema['CoverageAim']
-    welds: Weld[]
-  } | null
-  const job = $state(
-    kept ?? { code: 'aws-d1.1' as Code, aim: 'fewest' as Schema['CoverageAim'], welds: [usual()] },
-  )
-  $effect(() => localStorage.setItem(KEY, JSON.stringify(job)))
+  const job = $state<Job>(keptJob() ?? { code: 'aws-d1.1', aim: 'fewest', welds: [usual()] })
+  $effect(() => keepJob(job))
 
-  const positions = $derived(job.code === 'iso-9606-1' ? ISO : AMERICAN)
+  const positions = $derived(positionsOf(job.code))
   $effect(() => {
     for (const weld of job.welds) if (!positions.includes(weld.position)) weld.position = positions[0]!
   })
@@ -131,7 +102,7 @@
               backing: weld.backing === 'yes',
               process: weld.process,
               fNumber: weld.fNumber,
-              progression: CLIMBING.includes(weld.position) ? weld.progression : ('none' as const),
+              progression: climbs(weld.position) ? weld.progression : ('none' as const),
             })),
           },
         }),
@@ -176,7 +147,7 @@
         </div>
         <Choice label="On" options={PRODUCTS} bind:value={weld.product} />
         <Choice label="Weld" options={WELDS} bind:value={weld.weld} />
-        {#if weld.weld === 'groove'}<Choice label="Root" options={YES} bind:value={weld.backing} />{/if}
+        {#if weld.weld === 'groove'}<Choice label="Root" options={ROOTS} bind:value={weld.backing} />{/if}
         <label>
           <span class="eyebrow block">Process</span>
           <select class="field w-full" bind:value={weld.process}>
@@ -193,7 +164,7 @@
         <LengthField label="Thickest" bind:mm={weld.thicknessMaxMm} />
         {#if weld.product === 'pipe'}<LengthField label="Outside diameter" bind:mm={weld.diameterMm} />{/if}
         <NumberField label="F-number of the filler" bind:value={weld.fNumber} />
-        {#if CLIMBING.includes(weld.position)}
+        {#if climbs(weld.position)}
           <Choice label="Run" options={RUNS} bind:value={weld.progression} />
         {/if}
       </fieldset>
