@@ -56,7 +56,7 @@ builder.Services.AddDbContext<GradusContext>(
 builder.Services.AddSingleton<Storage>().AddSingleton<WriteGate>().AddScoped<Writes>();
 builder.Services.AddSingleton<SchoolClock>().AddSingleton<AuthorTickets>();
 builder.Services.AddSingleton<PhotoMaker>().AddSingleton<PhotoStore>();
-builder.Services.AddHostedService<TodaysReview>();
+builder.Services.AddSingleton<TodaysReview>().AddHostedService(services => services.GetRequiredService<TodaysReview>());
 builder.Services.AddSingleton<SchoolLibrary>().AddSingleton<FindingCounts>();
 builder
     .Services.AddScoped<FollowUp>()
@@ -179,6 +179,8 @@ if (!isDocumentRun)
         return ExitCodes.StorageIll;
     }
 
+    // Not when the document is made: there is no database then.
+    app.Lifetime.ApplicationStarted.Register(app.Services.GetRequiredService<TodaysReview>().Start);
     app.Lifetime.ApplicationStarted.Register(() =>
         Console.WriteLine($"Gradus serves {string.Join(" ", app.Urls)}{(options.Demo ? " (demo school)" : "")}")
     );

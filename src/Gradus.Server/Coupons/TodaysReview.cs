@@ -11,7 +11,6 @@ public sealed class TodaysReview(IServiceScopeFactory scopes, SchoolLibrary libr
     public override Task StartAsync(CancellationToken cancellationToken)
     {
         library.LimitsSaved += Start;
-        Start();
         return base.StartAsync(cancellationToken);
     }
 
