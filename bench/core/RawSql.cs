@@ -19,7 +19,7 @@ internal static class RawSql
         "SELECT * FROM Events WHERE CouponId = $coupon",
         "SELECT * FROM Photos WHERE CouponId = $coupon",
         "SELECT * FROM Closings WHERE CouponId = $coupon",
-        "SELECT Id, Name FROM Instructors",
+        "SELECT Id, Name FROM People",
         "SELECT P.* FROM Coupons C JOIN Passes P ON P.CouponId = C.Id WHERE C.StudentId = (SELECT StudentId FROM Coupons WHERE Id = $coupon) AND C.TestId = (SELECT TestId FROM Coupons WHERE Id = $coupon) AND C.StartedAt >= $since AND P.WithdrawnAt IS NULL",
         "SELECT C.Id, L.StageClean FROM Coupons C JOIN Closings L ON L.CouponId = C.Id WHERE C.StudentId = (SELECT StudentId FROM Coupons WHERE Id = $coupon) AND C.TestId = (SELECT TestId FROM Coupons WHERE Id = $coupon) AND C.StartedAt >= $since AND C.ClosedAt IS NOT NULL AND L.WithdrawnAt IS NULL",
         "SELECT * FROM Readiness WHERE StudentId = (SELECT StudentId FROM Coupons WHERE Id = $coupon) AND TestId = (SELECT TestId FROM Coupons WHERE Id = $coupon)",

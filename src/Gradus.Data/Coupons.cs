@@ -104,6 +104,13 @@ public abstract class CouponRecord
     /// <summary>Who was signed in where it was sent from; null when that was its author.</summary>
     public Guid? SentBy { get; init; }
 
+    /// <summary>True when a student wrote it of their own coupon: an instructor confirms it, or it counts for less.</summary>
+    public bool Proposed { get; init; }
+
+    /// <summary>When an instructor confirmed what was proposed; null while nobody did.</summary>
+    public DateTimeOffset? ConfirmedAt { get; set; }
+    public Guid? ConfirmedBy { get; set; }
+
     /// <summary>When it was taken back. The record itself is never changed or deleted.</summary>
     public DateTimeOffset? WithdrawnAt { get; set; }
     public Guid? WithdrawnBy { get; set; }
@@ -274,6 +281,9 @@ public sealed class ClosingRecord : CouponRecord
 
     /// <summary>As <see cref="CouponVerdict.Decides"/>.</summary>
     public bool Decides { get; init; }
+
+    /// <summary>How much of what the verdict stands on a student proposed and nobody had confirmed.</summary>
+    public int Unconfirmed { get; init; }
 
     /// <summary>True when a coupon under test broke a rule of the sitting: it counts as coached work only.</summary>
     public bool Downgraded { get; init; }

@@ -7,7 +7,9 @@ namespace Gradus.Data;
 public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbContext(options)
 {
     public DbSet<School> Schools => Set<School>();
-    public DbSet<Instructor> Instructors => Set<Instructor>();
+    public DbSet<Person> People => Set<Person>();
+    public DbSet<SignedSession> Sessions => Set<SignedSession>();
+    public DbSet<Tablet> Tablets => Set<Tablet>();
     public DbSet<ClassGroup> ClassGroups => Set<ClassGroup>();
     public DbSet<Booth> Booths => Set<Booth>();
     public DbSet<Student> Students => Set<Student>();

@@ -1,4 +1,5 @@
 using Gradus.Core.Planning;
+using Microsoft.AspNetCore.Identity;
 
 namespace Gradus.Data;
 
@@ -11,17 +12,82 @@ public sealed class School
     /// <summary>IANA time zone in which days and times are shown.</summary>
     public required string TimeZone { get; set; }
     public bool IsDemo { get; init; }
+
+    /// <summary>In which prices and costs are told; three letters of ISO 4217.</summary>
+    public string Currency { get; set; } = DefaultCurrency;
+
+    /// <summary>Where the school is reached in the shop's network, for the codes on tags; null: where it was asked from.</summary>
+    public string? Address { get; set; }
+
+    /// <summary>Whether students see the chance that is worked out for them.</summary>
+    public bool StudentsSeeChance { get; set; }
+
+    /// <summary>After so many minutes without a touch a tablet of the shop asks who is there.</summary>
+    public int IdleMinutes { get; set; } = DefaultIdleMinutes;
+
+    /// <summary>Of a school that has said nothing else.</summary>
+    public const string DefaultCurrency = "USD";
+
+    /// <summary>Of a school that has said nothing else.</summary>
+    public const int DefaultIdleMinutes = 10;
 }
 
-/// <summary>Someone who logs coupons and signs decisions.</summary>
-public sealed class Instructor
+/// <summary>What somebody is at the school.</summary>
+public enum PersonRole
+{
+    /// <summary>Owns the school's people, policies, prices, limits and library, beside all that an instructor does.</summary>
+    Lead,
+
+    /// <summary>Logs, judges, plans, decides.</summary>
+    Instructor,
+
+    /// <summary>Of a sitting: reads, witnesses, signs.</summary>
+    Inspector,
+
+    /// <summary>Sees what is their own and proposes what they did; the id is that of the student.</summary>
+    Student,
+}
+
+/// <summary>Someone who can sign in. The user name is the id; the PIN is the password, kept as a salted hash.</summary>
+public sealed class Person : IdentityUser<Guid>
+{
+    public required string Name { get; set; }
+    public PersonRole Role { get; set; }
+    public DateTimeOffset CreatedAt { get; init; }
+
+    /// <summary>Since when they have left; null while they are here. What they signed stays signed.</summary>
+    public DateTimeOffset? LeftAt { get; set; }
+
+    /// <summary>Somebody new; the PIN is given by the accounts.</summary>
+    public static Person New(Guid id, string name, PersonRole role, DateTimeOffset now) =>
+        new()
+        {
+            Id = id,
+            UserName = id.ToString(),
+            Name = name,
+            Role = role,
+            CreatedAt = now,
+        };
+}
+
+/// <summary>A sign-in that lasts on one device. It ends on the server: by signing out, by a new PIN, by leaving.</summary>
+public sealed class SignedSession
+{
+    public Guid Id { get; init; }
+    public Guid PersonId { get; init; }
+    public DateTimeOffset StartedAt { get; init; }
+}
+
+/// <summary>A tablet of the shop: it shows who is in the class to whoever signs in on it.</summary>
+public sealed class Tablet
 {
     public Guid Id { get; init; }
     public required string Name { get; set; }
-    public bool IsLead { get; set; }
+    public Guid PairedBy { get; init; }
+    public DateTimeOffset PairedAt { get; init; }
 
-    /// <summary>Salted hash of the PIN.</summary>
-    public required string PinHash { get; set; }
+    /// <summary>Since when it is a tablet of the shop no more; null while it is.</summary>
+    public DateTimeOffset? EndedAt { get; set; }
 }
 
 /// <summary>A class: the students who come on the same days.</summary>
@@ -32,6 +98,12 @@ public sealed class ClassGroup
 
     /// <summary>Days on which it meets.</summary>
     public required List<DayOfWeek> MeetsOn { get; set; }
+
+    /// <summary>When its term is to end; null while that is open.</summary>
+    public DateOnly? TermEnds { get; set; }
+
+    /// <summary>Since when it is over; null while it meets. Its record stays.</summary>
+    public DateTimeOffset? EndedAt { get; set; }
 }
 
 /// <summary>A welding booth.</summary>
@@ -49,6 +121,9 @@ public sealed class Booth
     /// <summary>Where it stands in the shop: column and row from the top left corner.</summary>
     public int Column { get; set; }
     public int Row { get; set; }
+
+    /// <summary>Since when it is no booth of the shop any more; null while it is. Its number stays on the record.</summary>
+    public DateTimeOffset? RemovedAt { get; set; }
 
     /// <summary>Since when and why it cannot be used; null while it can.</summary>
     public DateTimeOffset? ClosedAt { get; set; }

@@ -1,7 +1,6 @@
 using System.Reflection;
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using System.Threading.RateLimiting;
 using FluentValidation;
 using Gradus.Data;
 using Gradus.Server;
@@ -82,7 +81,21 @@ builder
 builder.Services.AddSingleton<ReadinessRenewal>().AddHostedService(services => services.GetRequiredService<ReadinessRenewal>());
 builder.Services.AddSingleton<HeavyWork>();
 builder.Services.AddSingleton<WeekJobs>().AddSingleton<ModelInUse>().AddSingleton<ModelFitting>();
-builder.Services.AddSingleton<IPasswordHasher<Instructor>, PasswordHasher<Instructor>>();
+builder.Services.AddSingleton<SessionBook>().AddSingleton<PinBrake>().AddScoped<PeopleBook>().AddScoped<PinCheck>().AddScoped<Tablets>();
+builder
+    .Services.AddIdentityCore<Person>(identity =>
+        identity.Password = new PasswordOptions
+        {
+            // What a PIN is, PinRules says.
+            RequiredLength = PinRules.Shortest,
+            RequireDigit = true,
+            RequireLowercase = false,
+            RequireUppercase = false,
+            RequireNonAlphanumeric = false,
+        }
+    )
+    .AddPasswordValidator<PinRules>()
+    .AddEntityFrameworkStores<GradusContext>();
 foreach (var found in AssemblyScanner.FindValidatorsInAssemblyContaining<LengthRequestValidator>())
 {
     builder.Services.AddSingleton(found.InterfaceType, found.ValidatorType);
@@ -96,7 +109,13 @@ builder.Services.ConfigureHttpJsonOptions(json =>
 });
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
 builder.Services.AddProblemDetails(problems => problems.CustomizeProblemDetails = Problems.NameTheField);
-builder.Services.AddOpenApi(openApi => openApi.AddDocumentTransformer(ApiDocument.Tidy).AddSchemaTransformer(ApiDocument.TellChances));
+builder.Services.AddOpenApi(openApi =>
+    openApi
+        .AddDocumentTransformer(ApiDocument.Tidy)
+        .AddDocumentTransformer(Rights.State)
+        .AddOperationTransformer(Signing.State)
+        .AddSchemaTransformer(ApiDocument.TellChances)
+);
 if (!isDocumentRun)
 {
     builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(options.KeyFolder)).SetApplicationName("gradus");
@@ -110,29 +129,11 @@ builder
         cookie.Cookie.SameSite = SameSiteMode.Strict;
         cookie.ExpireTimeSpan = TimeSpan.FromHours(16);
         cookie.SlidingExpiration = true;
-        cookie.Events.OnRedirectToLogin = context =>
-            new Refusal(401, "Sign in first.", new Dictionary<string, string[]> { ["session"] = ["POST /api/session with a name and a PIN."] })
-                .ToResult()
-                .ExecuteAsync(context.HttpContext);
-        cookie.Events.OnRedirectToAccessDenied = context => TypedResults.Problem(statusCode: 403).ExecuteAsync(context.HttpContext);
+        cookie.Events.OnValidatePrincipal = SessionCookie.Validate;
     });
 
 // What is read is text, and tablets stand far from the router.
 builder.Services.AddResponseCompression(compression => compression.MimeTypes = ["application/json"]);
-builder.Services.AddRights();
-builder.Services.AddRateLimiter(limiter =>
-{
-    // A PIN is short: guessing is slowed down for each address.
-    limiter.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-    limiter.AddPolicy(
-        Gradus.Server.Accounts.Endpoints.SignInLimit,
-        context =>
-            RateLimitPartition.GetFixedWindowLimiter(
-                context.Connection.RemoteIpAddress?.ToString() ?? "",
-                _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) }
-            )
-    );
-});
 Validation.UseJsonNames();
 
 var app = builder.Build();
@@ -140,18 +141,22 @@ Problems.Use(app);
 app.UseResponseCompression();
 app.UsePages();
 app.UseAuthentication();
-app.UseAuthorization();
-app.UseRateLimiter();
-app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
+app.UseRights();
+app.MapOpenApi("/openapi/{documentName}.json");
 app.MapHealth();
 app.MapAccounts();
+app.MapPeople();
+app.MapSchool();
+app.MapStudentPins();
 app.MapWallSession();
 app.MapShopMath();
 app.MapLibrary();
 app.MapFloor();
 app.MapWall();
 app.MapFind();
+app.MapMine();
 app.MapStudents();
+app.MapClasses();
 app.MapCoupons();
 app.MapDecisions();
 app.MapReadiness();

@@ -12,7 +12,8 @@ namespace Gradus.Server.Tests;
 /// <summary>The server on Kestrel with a real SQLite file in a folder of its own, and a clock that the test moves.</summary>
 public sealed class RunningServer : WebApplicationFactory<Program>
 {
-    private const string Pin = "4711";
+    /// <summary>The PIN of the lead.</summary>
+    public const string Pin = "4711";
 
     // Made once: a new school's file, brought up to date and shipped with the library, is the same for every test.
     private static readonly Lazy<byte[]> NewSchool = new(() =>
@@ -52,6 +53,9 @@ public sealed class RunningServer : WebApplicationFactory<Program>
     public async Task<HttpClient> SignedIn()
     {
         var client = CreateClient();
+
+        // What is signed is signed by the lead; a test of signing itself takes a client of its own.
+        client.DefaultRequestHeaders.Add(Accounts.Signing.Header, Demo ? "2468" : Pin);
         var setup = new
         {
             schoolName = "Test school",

@@ -1,7 +1,6 @@
 using System.Net.Http.Json;
 using System.Text.Json;
-using Microsoft.AspNetCore.Routing;
-using Microsoft.Extensions.DependencyInjection;
+using Gradus.Server.Accounts;
 
 namespace Gradus.Server.Tests;
 
@@ -68,44 +67,17 @@ public sealed class WallTests : IAsyncDisposable
     public async Task A_wall_screen_is_refused_everything_else_by_every_endpoint()
     {
         var wall = await WallOf("first");
-        string[] open = ["/api/wall", "/api/session", "/api/setup", "/health", "/openapi"];
-        var paths = server
-            .Services.GetRequiredService<IEnumerable<EndpointDataSource>>()
-            .SelectMany(source => source.Endpoints)
-            .OfType<RouteEndpoint>()
-            .Where(endpoint => endpoint.RoutePattern.RawText!.StartsWith("/api/", StringComparison.Ordinal))
-            .Where(endpoint => endpoint.Metadata.GetMetadata<Microsoft.AspNetCore.Authorization.IAllowAnonymous>() is null)
-            .Where(endpoint => !open.Contains(endpoint.RoutePattern.RawText))
-            .SelectMany(endpoint =>
-                (endpoint.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? []).Select(method =>
-                    (
-                        Type: endpoint.Metadata.GetMetadata<Microsoft.AspNetCore.Http.Metadata.IAcceptsMetadata>()?.ContentTypes[0],
-                        Method: method,
-                        Path: string.Join(
-                            '/',
-                            endpoint
-                                .RoutePattern.RawText!.Split('/')
-                                .Select(part =>
-                                    !part.StartsWith('{') ? part
-                                    : part.Contains("guid", StringComparison.Ordinal) ? $"{Guid.Empty}"
-                                    : part.Contains("monday", StringComparison.Ordinal) ? "2031-03-03"
-                                    : "x"
-                                )
-                        )
-                    )
-                )
-            )
+        var paths = RightsTests
+            .Operations(server)
+            .Where(one => one.Path.StartsWith("/api/", StringComparison.Ordinal) && (Rights.Of(one.Method, one.Path) & Who.Wall) == 0)
             .ToList();
         Assert.True(paths.Count > 60, $"Only {paths.Count} calls were tried.");
         var let = new List<string>();
-        foreach (var (type, method, path) in paths)
+        foreach (var one in paths)
         {
-            using var request = new HttpRequestMessage(new HttpMethod(method), path) { Content = new StringContent("{}") };
-            request.Content.Headers.ContentType = new System.Net.Http.Headers.MediaTypeHeaderValue(type ?? "application/json");
-            using var answer = await wall.SendAsync(request, HttpCompletionOption.ResponseHeadersRead);
-            if ((int)answer.StatusCode is not 403)
+            if (await RightsTests.Ask(wall, one) is not 403 and var status)
             {
-                let.Add($"{method} {path}: {(int)answer.StatusCode}");
+                let.Add($"{one.Method} {one.Path}: {status}");
             }
         }
 

@@ -29,6 +29,23 @@ public static class MayRecord
 
     private static readonly NotPossible Closed = NotPossible.Conflict("couponId", "The coupon is closed. Open it again first.");
 
+    /// <summary>
+    /// An event that a student proposes of their own coupon: what they did and measured. What is witnessed, allowed, judged or put right is an
+    /// instructor's; common practice.
+    /// </summary>
+    public static NotPossible? Propose(BenchEventKind kind) =>
+        kind
+            is BenchEventKind.Cut
+                or BenchEventKind.HoldCalled
+                or BenchEventKind.TimerStarted
+                or BenchEventKind.TimerStopped
+                or BenchEventKind.Repaired
+                or BenchEventKind.Measured
+                or BenchEventKind.BeadAdded
+                or BenchEventKind.BeadLeftOut
+            ? null
+            : NotPossible.Conflict("kind", "An instructor records that.");
+
     /// <summary>A fit-up as measured.</summary>
     public static NotPossible? FitUp(CouponLog log, FitUpMeasured measured)
     {

@@ -6,9 +6,29 @@ using Microsoft.EntityFrameworkCore.Metadata.Builders;
 
 namespace Gradus.Data.Configurations;
 
-internal sealed class InstructorConfiguration : IEntityTypeConfiguration<Instructor>
+internal sealed class PersonConfiguration : IEntityTypeConfiguration<Person>
 {
-    public void Configure(EntityTypeBuilder<Instructor> builder) => builder.HasIndex(instructor => instructor.Name).IsUnique();
+    public void Configure(EntityTypeBuilder<Person> builder)
+    {
+        // Students may be called alike; those who sign may not.
+        builder.HasIndex(person => person.Name).IsUnique().HasFilter("\"Role\" <> 'Student'");
+        builder.HasIndex(person => person.NormalizedUserName).IsUnique();
+        builder.Property(person => person.ConcurrencyStamp).IsConcurrencyToken();
+
+        // A name, a PIN and a stamp are all that is needed; wrong PINs are braked, nobody is locked out.
+        builder.Ignore(person => person.Email).Ignore(person => person.NormalizedEmail).Ignore(person => person.EmailConfirmed);
+        builder.Ignore(person => person.PhoneNumber).Ignore(person => person.PhoneNumberConfirmed).Ignore(person => person.TwoFactorEnabled);
+        builder.Ignore(person => person.LockoutEnd).Ignore(person => person.LockoutEnabled).Ignore(person => person.AccessFailedCount);
+    }
+}
+
+internal sealed class SessionConfiguration : IEntityTypeConfiguration<SignedSession>
+{
+    public void Configure(EntityTypeBuilder<SignedSession> builder)
+    {
+        builder.HasIndex(session => session.PersonId);
+        builder.HasOne<Person>().WithMany().HasForeignKey(session => session.PersonId).OnDelete(DeleteBehavior.Cascade);
+    }
 }
 
 internal sealed class ClassGroupConfiguration : IEntityTypeConfiguration<ClassGroup>
@@ -21,7 +41,7 @@ internal sealed class ClassGroupConfiguration : IEntityTypeConfiguration<ClassGr
             .Metadata.SetValueComparer(
                 new ValueComparer<List<DayOfWeek>>((a, b) => a!.SequenceEqual(b!), days => days.Sum(day => 1 << (int)day), days => days.ToList())
             );
-        builder.HasIndex(group => group.Name).IsUnique();
+        builder.HasIndex(group => group.Name).IsUnique().HasFilter("\"EndedAt\" IS NULL");
     }
 }
 
@@ -46,7 +66,7 @@ internal sealed class LibraryConfiguration : IEntityTypeConfiguration<LibraryEnt
                 entry.Version,
             })
             .IsUnique();
-        builder.HasOne<Instructor>().WithMany().HasForeignKey(entry => entry.SavedBy).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Person>().WithMany().HasForeignKey(entry => entry.SavedBy).OnDelete(DeleteBehavior.Restrict);
     }
 }
 
@@ -78,7 +98,7 @@ internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
         builder.Property(coupon => coupon.StartedAs).AsKept(KeptShapes.Marked);
         builder.HasOne(coupon => coupon.Student).WithMany().HasForeignKey(coupon => coupon.StudentId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(coupon => coupon.Booth).WithMany().HasForeignKey(coupon => coupon.BoothId).OnDelete(DeleteBehavior.Restrict);
-        builder.HasOne<Instructor>().WithMany().HasForeignKey(coupon => coupon.StartedBy).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Person>().WithMany().HasForeignKey(coupon => coupon.StartedBy).OnDelete(DeleteBehavior.Restrict);
         builder.HasMany(coupon => coupon.FitUps).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
         builder.HasMany(coupon => coupon.Passes).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
         builder.HasMany(coupon => coupon.Findings).WithOne().HasForeignKey(record => record.CouponId).OnDelete(DeleteBehavior.Restrict);
@@ -176,7 +196,7 @@ internal sealed class DecisionConfiguration : IEntityTypeConfiguration<Decision>
         builder.Property(decision => decision.Advice).AsKept(KeptShapes.Advice);
         builder.HasIndex(decision => new { decision.StudentId, decision.SignedAt });
         builder.HasOne<Student>().WithMany().HasForeignKey(decision => decision.StudentId).OnDelete(DeleteBehavior.Restrict);
-        builder.HasOne<Instructor>().WithMany().HasForeignKey(decision => decision.SignedBy).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Person>().WithMany().HasForeignKey(decision => decision.SignedBy).OnDelete(DeleteBehavior.Restrict);
     }
 }
 
@@ -188,7 +208,7 @@ internal sealed class SittingResultConfiguration : IEntityTypeConfiguration<Sitt
         builder.HasIndex(result => new { result.Day, result.Id });
         builder.HasIndex(result => new { result.StudentId, result.Day });
         builder.HasOne<Student>().WithMany().HasForeignKey(result => result.StudentId).OnDelete(DeleteBehavior.Restrict);
-        builder.HasOne<Instructor>().WithMany().HasForeignKey(result => result.RecordedBy).OnDelete(DeleteBehavior.Restrict);
+        builder.HasOne<Person>().WithMany().HasForeignKey(result => result.RecordedBy).OnDelete(DeleteBehavior.Restrict);
     }
 }
 

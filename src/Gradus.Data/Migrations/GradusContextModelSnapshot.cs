@@ -74,6 +74,9 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("TEXT")
                         .HasDefaultValueSql("'[\"SMAW\",\"GTAW\",\"GMAW\",\"FCAW-G\",\"FCAW-S\"]'");
 
+                    b.Property<long?>("RemovedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("Row")
                         .HasColumnType("INTEGER");
 
@@ -91,6 +94,9 @@ namespace Gradus.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("MeetsOn")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -99,10 +105,14 @@ namespace Gradus.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<DateOnly?>("TermEnds")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
                     b.HasIndex("Name")
-                        .IsUnique();
+                        .IsUnique()
+                        .HasFilter("\"EndedAt\" IS NULL");
 
                     b.ToTable("ClassGroups");
                 });
@@ -114,6 +124,12 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Because")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("ConfirmedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("ConfirmedBy")
                         .HasColumnType("TEXT");
 
                     b.Property<Guid>("CouponId")
@@ -145,6 +161,9 @@ namespace Gradus.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("Proposed")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long>("RecordedAt")
                         .HasColumnType("INTEGER");
 
@@ -157,6 +176,9 @@ namespace Gradus.Data.Migrations
                     b.Property<string>("StageClean")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int>("Unconfirmed")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Verdict")
                         .IsRequired()
@@ -324,6 +346,12 @@ namespace Gradus.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("ConfirmedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("ConfirmedBy")
+                        .HasColumnType("TEXT");
+
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
 
@@ -333,6 +361,9 @@ namespace Gradus.Data.Migrations
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("Proposed")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long>("RecordedAt")
                         .HasColumnType("INTEGER");
@@ -364,6 +395,12 @@ namespace Gradus.Data.Migrations
 
                     b.Property<int?>("ClockMinutes")
                         .HasColumnType("INTEGER");
+
+                    b.Property<long?>("ConfirmedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("ConfirmedBy")
+                        .HasColumnType("TEXT");
 
                     b.Property<int?>("Count")
                         .HasColumnType("INTEGER");
@@ -398,6 +435,9 @@ namespace Gradus.Data.Migrations
 
                     b.Property<Guid?>("PassId")
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("Proposed")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long>("RecordedAt")
                         .HasColumnType("INTEGER");
@@ -439,6 +479,12 @@ namespace Gradus.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("ConfirmedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("ConfirmedBy")
+                        .HasColumnType("TEXT");
+
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
 
@@ -448,6 +494,9 @@ namespace Gradus.Data.Migrations
                     b.Property<string>("Measured")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("Proposed")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long>("RecordedAt")
                         .HasColumnType("INTEGER");
@@ -469,31 +518,6 @@ namespace Gradus.Data.Migrations
                     b.HasIndex("CouponId", "RecordedAt");
 
                     b.ToTable("FitUps");
-                });
-
-            modelBuilder.Entity("Gradus.Data.Instructor", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("TEXT");
-
-                    b.Property<bool>("IsLead")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("Name")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("PinHash")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("Name")
-                        .IsUnique();
-
-                    b.ToTable("Instructors");
                 });
 
             modelBuilder.Entity("Gradus.Data.LibraryEntry", b =>
@@ -582,10 +606,19 @@ namespace Gradus.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("ConfirmedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("ConfirmedBy")
+                        .HasColumnType("TEXT");
+
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
 
                     b.Property<long>("HappenedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Proposed")
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("RecordedAt")
@@ -629,6 +662,12 @@ namespace Gradus.Data.Migrations
 
                     b.Property<double?>("BelowFlushMm")
                         .HasColumnType("REAL");
+
+                    b.Property<long?>("ConfirmedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("ConfirmedBy")
+                        .HasColumnType("TEXT");
 
                     b.Property<Guid>("CouponId")
                         .HasColumnType("TEXT");
@@ -676,6 +715,9 @@ namespace Gradus.Data.Migrations
                     b.Property<string>("Progression")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("Proposed")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long>("RecordedAt")
                         .HasColumnType("INTEGER");
@@ -726,10 +768,64 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Passes");
                 });
 
+            modelBuilder.Entity("Gradus.Data.Person", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ConcurrencyStamp")
+                        .IsConcurrencyToken()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("CreatedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("LeftAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("NormalizedUserName")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PasswordHash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Role")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SecurityStamp")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("UserName")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Name")
+                        .IsUnique()
+                        .HasFilter("\"Role\" <> 'Student'");
+
+                    b.HasIndex("NormalizedUserName")
+                        .IsUnique();
+
+                    b.ToTable("People");
+                });
+
             modelBuilder.Entity("Gradus.Data.PhotoRecord", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("ConfirmedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("ConfirmedBy")
                         .HasColumnType("TEXT");
 
                     b.Property<Guid>("CouponId")
@@ -739,6 +835,9 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("HeightPx")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Proposed")
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("RecordedAt")
@@ -888,12 +987,25 @@ namespace Gradus.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Address")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("IdleMinutes")
+                        .HasColumnType("INTEGER");
+
                     b.Property<bool>("IsDemo")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("StudentsSeeChance")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("TimeZone")
                         .IsRequired()
@@ -902,6 +1014,25 @@ namespace Gradus.Data.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("Schools");
+                });
+
+            modelBuilder.Entity("Gradus.Data.SignedSession", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("StartedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PersonId");
+
+                    b.ToTable("Sessions");
                 });
 
             modelBuilder.Entity("Gradus.Data.Sitting", b =>
@@ -1144,6 +1275,30 @@ namespace Gradus.Data.Migrations
                     b.ToTable("StudentGoals");
                 });
 
+            modelBuilder.Entity("Gradus.Data.Tablet", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("PairedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("PairedBy")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("Tablets");
+                });
+
             modelBuilder.Entity("Gradus.Data.TodaysVerdict", b =>
                 {
                     b.Property<Guid>("ClosingId")
@@ -1242,7 +1397,7 @@ namespace Gradus.Data.Migrations
                         .HasForeignKey("BoothId")
                         .OnDelete(DeleteBehavior.Restrict);
 
-                    b.HasOne("Gradus.Data.Instructor", null)
+                    b.HasOne("Gradus.Data.Person", null)
                         .WithMany()
                         .HasForeignKey("StartedBy")
                         .OnDelete(DeleteBehavior.Restrict)
@@ -1261,7 +1416,7 @@ namespace Gradus.Data.Migrations
 
             modelBuilder.Entity("Gradus.Data.Decision", b =>
                 {
-                    b.HasOne("Gradus.Data.Instructor", null)
+                    b.HasOne("Gradus.Data.Person", null)
                         .WithMany()
                         .HasForeignKey("SignedBy")
                         .OnDelete(DeleteBehavior.Restrict)
@@ -1308,7 +1463,7 @@ namespace Gradus.Data.Migrations
 
             modelBuilder.Entity("Gradus.Data.LibraryEntry", b =>
                 {
-                    b.HasOne("Gradus.Data.Instructor", null)
+                    b.HasOne("Gradus.Data.Person", null)
                         .WithMany()
                         .HasForeignKey("SavedBy")
                         .OnDelete(DeleteBehavior.Restrict);
@@ -1350,6 +1505,15 @@ namespace Gradus.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Gradus.Data.SignedSession", b =>
+                {
+                    b.HasOne("Gradus.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Gradus.Data.Sitting", b =>
                 {
                     b.HasOne("Gradus.Data.Student", null)
@@ -1361,7 +1525,7 @@ namespace Gradus.Data.Migrations
 
             modelBuilder.Entity("Gradus.Data.SittingResult", b =>
                 {
-                    b.HasOne("Gradus.Data.Instructor", null)
+                    b.HasOne("Gradus.Data.Person", null)
                         .WithMany()
                         .HasForeignKey("RecordedBy")
                         .OnDelete(DeleteBehavior.Restrict)

@@ -8,5 +8,5 @@ public static class Names
 {
     /// <summary>All of them, by id.</summary>
     public static async Task<IReadOnlyDictionary<Guid, string>> Of(GradusContext db, CancellationToken cancel) =>
-        await db.Instructors.AsNoTracking().Select(one => new { one.Id, one.Name }).ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
+        await db.People.AsNoTracking().Select(one => new { one.Id, one.Name }).ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
 }

@@ -44,7 +44,8 @@ public sealed class AuthorTickets(IDataProtectionProvider protection, TimeProvid
 
 /// <summary>Who recorded something and when it happened, beside who sent it and when it arrived.</summary>
 /// <param name="SentBy">Who was signed in; null when that was the author.</param>
-public sealed record Provenance(Guid By, Guid? SentBy, DateTimeOffset HappenedAt, DateTimeOffset ArrivedAt)
+/// <param name="Proposed">True when its author is a student.</param>
+public sealed record Provenance(Guid By, Guid? SentBy, DateTimeOffset HappenedAt, DateTimeOffset ArrivedAt, bool Proposed = false)
 {
     /// <summary>When it happened, in milliseconds since 1970 by the clock of the tablet.</summary>
     public const string HappenedHeader = "Gradus-Happened-At";
@@ -60,15 +61,31 @@ public sealed record Provenance(Guid By, Guid? SentBy, DateTimeOffset HappenedAt
     public static async ValueTask<Provenance?> BindAsync(HttpContext context)
     {
         var arrived = context.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow();
-        var sender = context.User.InstructorId();
+        var sender = context.User.PersonId();
         var author = context.RequestServices.GetRequiredService<AuthorTickets>().AuthorOf(context.Request.Headers[AuthorHeader]) ?? sender;
-        if (author != sender && !await context.RequestServices.GetRequiredService<GradusContext>().Instructors.AnyAsync(one => one.Id == author))
+        var role = context.User.Role();
+        if (author != sender)
         {
-            author = sender; // written under a record that this school does not have any more
+            var db = context.RequestServices.GetRequiredService<GradusContext>();
+            var known = await db.People.AsNoTracking().FirstOrDefaultAsync(one => one.Id == author);
+            if (known is not null && role == PersonRole.Student)
+            {
+                // What somebody else wrote on this tablet waits for them, or for an instructor.
+                throw new RefusedException(
+                    new Refusal(
+                        StatusCodes.Status403Forbidden,
+                        "That was written by somebody else.",
+                        new Dictionary<string, string[]> { [AuthorHeader] = ["It goes to the server when they or an instructor sign in."] }
+                    )
+                );
+            }
+
+            // Written under a record that this school does not have any more, it is the sender's.
+            (author, role) = known is null ? (sender, role) : (author, known.Role);
         }
 
         var happened = Happened(Milliseconds(context, HappenedHeader), Milliseconds(context, SentHeader), arrived);
-        return new Provenance(author, author == sender ? null : sender, happened, arrived);
+        return new Provenance(author, author == sender ? null : sender, happened, arrived, role == PersonRole.Student);
     }
 
     /// <summary>A record made here and now.</summary>

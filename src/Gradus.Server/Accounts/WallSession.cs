@@ -1,9 +1,10 @@
 using System.Security.Claims;
 using FluentValidation;
+using Gradus.Data;
 using Gradus.Server.Hosting;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
-using Microsoft.AspNetCore.Authorization;
+using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Accounts;
 
@@ -28,34 +29,28 @@ public sealed class WallRequestValidator : AbstractValidator<WallRequest>
 /// <summary>A session that reads the wall view and nothing else.</summary>
 public static class WallSession
 {
-    /// <summary>What a wall screen may do; whoever is signed in may do it too.</summary>
-    public const string Policy = "wall";
     private const string NamesClaim = "gradus.wall";
     private static readonly TimeSpan Lasts = TimeSpan.FromDays(90);
 
-    /// <summary>Rights: what asks for a sign-in is refused to a wall screen, unless it says otherwise.</summary>
-    public static void AddRights(this IServiceCollection services) =>
-        services
-            .AddAuthorizationBuilder()
-            .SetDefaultPolicy(
-                new AuthorizationPolicyBuilder().RequireAuthenticatedUser().RequireAssertion(context => context.User.WallNames() is null).Build()
-            )
-            .AddPolicy(Policy, policy => policy.RequireAuthenticatedUser());
-
     public static void MapWallSession(this IEndpointRouteBuilder routes) =>
-        routes
-            .MapPost("/api/session/wall", Begin)
-            .WithTags("Accounts")
-            .RequireAuthorization()
-            .Validated<WallRequest>()
-            .Produces(StatusCodes.Status204NoContent);
+        routes.MapPost("/api/session/wall", Begin).WithTags("Accounts").Validated<WallRequest>().Writes().Produces(StatusCodes.Status204NoContent);
 
     /// <summary>How this session names students, when it is a wall screen; else null.</summary>
     public static WallNames? WallNames(this ClaimsPrincipal user) =>
         Enum.TryParse<WallNames>(user.FindFirstValue(NamesClaim), out var names) ? names : null;
 
-    private static async Task<IResult> Begin(WallRequest request, HttpContext context)
+    private static async Task<IResult> Begin(
+        WallRequest request,
+        HttpContext context,
+        GradusContext db,
+        SessionBook sessions,
+        CancellationToken cancel
+    )
     {
+        // Whoever was signed in here is not any more.
+        var session = context.User.SessionId();
+        await db.Sessions.Where(one => one.Id == session).ExecuteDeleteAsync(cancel);
+        sessions.Changed(context.User.PersonId());
         var identity = new ClaimsIdentity([new Claim(NamesClaim, $"{request.Names}")], CookieAuthenticationDefaults.AuthenticationScheme);
         await context.SignInAsync(
             new ClaimsPrincipal(identity),

@@ -26,6 +26,13 @@ public sealed class CouponReader(
 {
     private const int CausesShown = 3;
 
+    private static List<ProposalView> Proposals(Coupon coupon, CouponLog log, Authors authors)
+    {
+        // A student puts nothing right: no names of other students or booths are needed.
+        var words = new HistoryWords(coupon, log, new Dictionary<Guid, string>(), new Dictionary<Guid, int>());
+        return [.. CouponRecorder.Proposals(coupon).Select(one => new ProposalView(one.Id, words.Says(one), authors.Of(one.Id), one.HappenedAt))];
+    }
+
     public async Task<CouponView?> Read(Guid couponId, CancellationToken cancel)
     {
         // One connection for all that is read here: each opening costs as much as a small query.
@@ -136,7 +143,8 @@ public sealed class CouponReader(
                     )),
             ],
             coupon.BoothId,
-            Asks.All
+            Asks.All,
+            Proposals(coupon, log, authors)
         );
     }
 

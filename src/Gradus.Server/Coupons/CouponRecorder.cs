@@ -53,7 +53,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             return Refusal.Conflict("studentId", $"{student.Name} has left. Let the student come back first.");
         }
 
-        if (request.BoothId is not null && !await db.Booths.AnyAsync(booth => booth.Id == request.BoothId, cancel))
+        if (request.BoothId is not null && !await db.Booths.Standing().AnyAsync(booth => booth.Id == request.BoothId, cancel))
         {
             return Refusal.NotFound("boothId", "A booth of this school.");
         }
@@ -77,6 +77,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
                     RecordedAt = from.ArrivedAt,
                     RecordedBy = from.By,
                     SentBy = from.SentBy,
+                    Proposed = from.Proposed,
                     Measured = measured,
                 },
             log => MayRecord.FitUp(log, measured),
@@ -100,6 +101,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
                     RecordedAt = from.ArrivedAt,
                     RecordedBy = from.By,
                     SentBy = from.SentBy,
+                    Proposed = from.Proposed,
                     BeadKey = request.BeadKey!,
                     Stage = bead?.Stage ?? default,
                     Layer = bead?.Layer ?? 0,
@@ -151,6 +153,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             RecordedAt = from.ArrivedAt,
             RecordedBy = from.By,
             SentBy = from.SentBy,
+            Proposed = from.Proposed,
             PassId = request.PassId,
             Kind = request.Kind!.Value,
             Stage = request.Stage!.Value,
@@ -178,6 +181,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
                     RecordedAt = from.ArrivedAt,
                     RecordedBy = from.By,
                     SentBy = from.SentBy,
+                    Proposed = from.Proposed,
                     Text = request.Text!.Trim(),
                 },
             _ => null,
@@ -190,6 +194,11 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
     public async Task<Outcome<Written>> Event(Guid couponId, Guid id, RecordEvent request, Provenance from, CancellationToken cancel)
     {
         var (kind, body) = (request.Kind!.Value, request.Body! with { Was = null });
+        if (from.Proposed && MayRecord.Propose(kind) is { } notTheirs)
+        {
+            return notTheirs.ToRefusal();
+        }
+
         CouponCorrection? was = null;
         if (
             kind == BenchEventKind.Corrected
@@ -217,6 +226,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
                     RecordedAt = from.ArrivedAt,
                     RecordedBy = from.By,
                     SentBy = from.SentBy,
+                    Proposed = from.Proposed,
                     Kind = kind,
                     Body = body with { Was = was },
                 },
@@ -228,7 +238,8 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
     }
 
     /// <summary>Closes the coupon with the verdict of this moment.</summary>
-    public async Task<Outcome<Written>> Close(Guid couponId, Guid id, Provenance from, CancellationToken cancel)
+    /// <param name="sign">Asks for the signature, where a verdict was signed before; null when it is given.</param>
+    public async Task<Outcome<Written>> Close(Guid couponId, Guid id, Provenance from, Func<Task<Refusal?>> sign, CancellationToken cancel)
     {
         if (await db.Closings.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
         {
@@ -253,9 +264,39 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             return refusal.ToRefusal();
         }
 
-        db.Closings.Add(Closing(id, couponId, made!, at, from.ArrivedAt, from.By, from.SentBy));
+        if (await db.Closings.AnyAsync(one => one.CouponId == couponId, cancel) && await sign() is { } unsigned)
+        {
+            return unsigned;
+        }
+
+        db.Closings.Add(Closing(id, couponId, made!, at, from.ArrivedAt, from.By, from.SentBy, Unconfirmed(coupon)));
         return await Save(coupon, new Written(id, true), cancel);
     }
+
+    /// <summary>Confirms what a student proposed, as it was seen. Done twice it changes nothing.</summary>
+    public async Task<Outcome<Written>> Confirm(Guid couponId, IReadOnlyCollection<Guid> ids, Provenance from, CancellationToken cancel)
+    {
+        if (await Tracked(couponId, cancel) is not { } coupon)
+        {
+            return UnknownCoupon();
+        }
+
+        var waiting = Proposals(coupon).Where(one => ids.Contains(one.Id)).ToList();
+        foreach (var one in waiting)
+        {
+            (one.ConfirmedAt, one.ConfirmedBy) = (Bounded(from.HappenedAt, coupon), from.By);
+        }
+
+        await db.SaveChangesAsync(cancel);
+        return new Written(couponId, waiting.Count > 0);
+    }
+
+    /// <summary>What a student proposed and nobody has confirmed, oldest first.</summary>
+    internal static IEnumerable<CouponRecord> Proposals(Coupon coupon) =>
+        coupon.AllRecords().Where(one => one is { Proposed: true, ConfirmedAt: null, WithdrawnAt: null }).OrderBy(one => one.HappenedAt);
+
+    /// <summary>How much of what a verdict stands on nobody has confirmed: a remark or a photo changes none.</summary>
+    internal static int Unconfirmed(Coupon coupon) => Proposals(coupon).Count(one => one is not (NoteRecord or PhotoRecord));
 
     /// <summary>A closing as it is kept.</summary>
     internal static ClosingRecord Closing(
@@ -266,6 +307,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
         DateTimeOffset arrivedAt,
         Guid by,
         Guid? sentBy,
+        int unconfirmed,
         string? because = null,
         Guid? eventId = null
     ) =>
@@ -283,6 +325,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             Facts = made.Facts,
             Decides = made.Verdict.Decides && !made.Hidden,
             Downgraded = made.Downgraded,
+            Unconfirmed = unconfirmed,
             ProgramVersion = ThisProgram.Version,
             Because = because,
             EventId = eventId,
@@ -306,6 +349,11 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
         if (record.WithdrawnAt is not null)
         {
             return new Written(id, false);
+        }
+
+        if (from.Proposed && (record.RecordedBy != from.By || record.ConfirmedAt is not null))
+        {
+            return Refusal.Conflict("id", "That was recorded or confirmed by an instructor. Ask them to take it back.");
         }
 
         var told = record as EventRecord;
@@ -349,6 +397,8 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             .Include(coupon => coupon.Passes.Where(one => one.WithdrawnAt == null))
             .Include(coupon => coupon.Findings.Where(one => one.WithdrawnAt == null))
             .Include(coupon => coupon.Events.Where(one => one.WithdrawnAt == null))
+            .Include(coupon => coupon.Notes.Where(one => one.WithdrawnAt == null && one.Proposed))
+            .Include(coupon => coupon.Photos.Where(one => one.WithdrawnAt == null && one.Proposed))
             .Include(coupon => coupon.Closings.Where(one => one.WithdrawnAt == null))
             .FirstOrDefaultAsync(coupon => coupon.Id == couponId, cancel);
 

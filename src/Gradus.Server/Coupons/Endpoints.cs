@@ -4,28 +4,26 @@ using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
 using Gradus.Server.Readiness;
+using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
 
-/// <summary>Coupons and what happens to them. Signed-in instructors only. Every write is a PUT under an id made by the client.</summary>
+/// <summary>Coupons and what happens to them. Every write is a PUT under an id made by the client.</summary>
 public static class Endpoints
 {
     public static void MapCoupons(this IEndpointRouteBuilder routes)
     {
-        var today = routes.MapGroup("/api/verdicts/today").WithTags("Coupons").RequireAuthorization();
+        var today = routes.MapGroup("/api/verdicts/today").WithTags("Coupons");
         today.MapGet("", async (TodaysBook book, CancellationToken cancel) => TypedResults.Ok(await book.List(cancel))).Produces<TodaysList>();
         today
             .MapPut("", Decline)
             .Validated<DeclineToday>()
+            .WithPin()
             .Writes()
             .Produces<Written>()
             .ProducesProblem(StatusCodes.Status403Forbidden)
             .ProducesProblem(StatusCodes.Status404NotFound);
-        var group = routes
-            .MapGroup("/api/coupons/{couponId:guid}")
-            .WithTags("Coupons")
-            .RequireAuthorization()
-            .ProducesProblem(StatusCodes.Status404NotFound);
+        var group = routes.MapGroup("/api/coupons/{couponId:guid}").WithTags("Coupons").ProducesProblem(StatusCodes.Status404NotFound);
         group.MapGet("", Read).Produces<CouponView>();
         group
             .MapPut(
@@ -83,9 +81,25 @@ public static class Endpoints
         group
             .MapPut(
                 "/closings/{id:guid}",
-                async (Guid couponId, Guid id, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
-                    (await recorder.Close(couponId, id, from, cancel)).ToResult()
+                async (
+                    Guid couponId,
+                    Guid id,
+                    Provenance from,
+                    PinCheck pins,
+                    HttpContext context,
+                    CouponRecorder recorder,
+                    CancellationToken cancel
+                ) => (await recorder.Close(couponId, id, from, () => pins.Sign(context, cancel), cancel)).ToResult()
             )
+            .MayAskForPin()
+            .Recorded();
+        group
+            .MapPut(
+                "/confirmed",
+                async (Guid couponId, ConfirmProposals body, Provenance from, CouponRecorder recorder, CancellationToken cancel) =>
+                    (await recorder.Confirm(couponId, [.. body.Ids!], from, cancel)).ToResult()
+            )
+            .Validated<ConfirmProposals>()
             .Recorded();
         Tag.Map(group);
         History.Map(group);
@@ -99,27 +113,30 @@ public static class Endpoints
         Withdraw<ClosingRecord>(group, "/closings");
     }
 
-    private static async Task<IResult> Read(Guid couponId, CouponReader reader, CancellationToken cancel) =>
-        await reader.Read(couponId, cancel) is { } view ? TypedResults.Ok(view) : CouponRecorder.UnknownCoupon().ToResult();
+    private static async Task<IResult> Read(Guid couponId, ClaimsPrincipal user, GradusContext db, CouponReader reader, CancellationToken cancel)
+    {
+        if (await reader.Read(couponId, cancel) is not { } view)
+        {
+            return CouponRecorder.UnknownCoupon().ToResult();
+        }
+
+        // A student sees the chance where the school shows it.
+        var isHidden = user.Role() == PersonRole.Student && !await db.Schools.Select(school => school.StudentsSeeChance).SingleAsync(cancel);
+        return TypedResults.Ok(isHidden ? view with { Readiness = null } : view);
+    }
 
     /// <summary>What a finding would come to; nothing is kept. Its place may still be missing.</summary>
     private static async Task<IResult> Decline(
         DeclineToday request,
         ClaimsPrincipal user,
-        GradusContext db,
         TodaysBook book,
         ReadinessRenewal readiness,
         Writes writes,
         CancellationToken cancel
     )
     {
-        if (await Lead.Refuse(db, user, "The lead instructor says which verdict counts.", cancel) is { } refusal)
-        {
-            return refusal.ToResult();
-        }
-
         writes.OnCommit(readiness.Start);
-        return (await book.Decline(request.ClosingId, request.Declined!.Value, user.InstructorId(), cancel)).ToResult();
+        return (await book.Decline(request.ClosingId, request.Declined!.Value, user.PersonId(), cancel)).ToResult();
     }
 
     private static async Task<IResult> Preview(Guid couponId, RecordFinding body, CouponReader reader, CancellationToken cancel) =>

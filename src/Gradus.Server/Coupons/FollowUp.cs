@@ -189,6 +189,7 @@ public sealed class FollowUp(GradusContext db, SchoolLibrary library)
             told.RecordedAt,
             told.RecordedBy,
             told.SentBy,
+            CouponRecorder.Unconfirmed(coupon),
             later.Because,
             told.Id
         );

@@ -73,7 +73,7 @@ public static class History
 
     private static IEnumerable<HistoryRow> Rows(CouponRecord record, HistoryWords words, IReadOnlyDictionary<Guid, string> names)
     {
-        var says = words.Says(record);
+        var says = record.Proposed ? $"Proposed: {words.Says(record)}" : words.Says(record);
         yield return new HistoryRow(
             record.HappenedAt,
             names[record.RecordedBy],
@@ -82,6 +82,11 @@ public static class History
             Late(record.HappenedAt, record.RecordedAt),
             record.SentBy is { } sender ? names[sender] : null
         );
+        if (record is { ConfirmedAt: { } confirmed, ConfirmedBy: { } confirmer })
+        {
+            yield return new HistoryRow(confirmed, names[confirmer], $"Confirmed: {words.Says(record)}", false, null, null);
+        }
+
         if (record is { WithdrawnAt: { } at, WithdrawnBy: { } by })
         {
             yield return new HistoryRow(at, names[by], says, true, null, null);

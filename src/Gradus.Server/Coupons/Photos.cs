@@ -116,6 +116,7 @@ public static class Photos
                     RecordedAt = from.ArrivedAt,
                     RecordedBy = from.By,
                     SentBy = from.SentBy,
+                    Proposed = from.Proposed,
                     WidthPx = photo.WidthPx,
                     HeightPx = photo.HeightPx,
                     SentHash = hash,

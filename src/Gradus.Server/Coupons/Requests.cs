@@ -76,6 +76,18 @@ public sealed record RecordEvent(BenchEventKind? Kind, BenchEventBody? Body);
 /// <param name="Declined">True to let the signed one count, false for today's.</param>
 public sealed record DeclineToday(Guid? ClosingId, bool? Declined);
 
+/// <summary>Confirms what a student proposed.</summary>
+/// <param name="Ids">Of the records, as they were seen.</param>
+public sealed record ConfirmProposals(IReadOnlyList<Guid>? Ids);
+
+public sealed class ConfirmProposalsValidator : AbstractValidator<ConfirmProposals>
+{
+    public ConfirmProposalsValidator() =>
+        RuleFor(request => request.Ids)
+            .Must(ids => ids is { Count: > 0 and <= Limits.RecordsPerCoupon })
+            .WithMessage($"Give the ids of 1 to {Limits.RecordsPerCoupon} records.");
+}
+
 public sealed class DeclineTodayValidator : AbstractValidator<DeclineToday>
 {
     public DeclineTodayValidator() =>

@@ -1,4 +1,6 @@
+using Gradus.Data;
 using Gradus.Server.Hosting;
+using Microsoft.EntityFrameworkCore;
 using QRCoder;
 
 namespace Gradus.Server.Coupons;
@@ -9,16 +11,18 @@ public static class Tag
     public static void Map(RouteGroupBuilder coupon) =>
         coupon.MapGet("/tag.svg", Code).Produces(StatusCodes.Status200OK, contentType: "image/svg+xml");
 
-    private static async Task<IResult> Code(Guid couponId, HttpRequest request, CouponRecorder recorder, CancellationToken cancel)
+    private static async Task<IResult> Code(Guid couponId, HttpRequest request, CouponRecorder recorder, GradusContext db, CancellationToken cancel)
     {
         if (await recorder.Load(couponId, cancel) is null)
         {
             return CouponRecorder.UnknownCoupon().ToResult();
         }
 
+        // A tag outlives the tablet that printed it: where the school says where it is reached, that stands on the steel.
+        var address = await db.Schools.Select(school => school.Address).SingleAsync(cancel) ?? $"{request.Scheme}://{request.Host}";
         const int PixelsPerModule = 4;
         using var generator = new QRCodeGenerator();
-        using var data = generator.CreateQrCode($"{request.Scheme}://{request.Host}/coupons/{couponId}", QRCodeGenerator.ECCLevel.M);
+        using var data = generator.CreateQrCode($"{address}/coupons/{couponId}", QRCodeGenerator.ECCLevel.M);
         using var code = new SvgQRCode(data);
         return TypedResults.Text(code.GetGraphic(PixelsPerModule), "image/svg+xml");
     }

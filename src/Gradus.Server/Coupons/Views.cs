@@ -27,13 +27,17 @@ public sealed record CouponView(
     IReadOnlyList<FindingView> Findings,
     IReadOnlyList<NoteView> Notes,
     VerdictView Verdict,
-    ReadinessShift Readiness,
+    ReadinessShift? Readiness,
     FitUpNumbers Numbers,
     LifeView Life,
     IReadOnlyList<PhotoView> Photos,
     Guid? BoothId,
-    IReadOnlyList<Ask> Asks
+    IReadOnlyList<Ask> Asks,
+    IReadOnlyList<ProposalView> Proposals
 );
+
+/// <summary>What a student proposed and nobody has confirmed.</summary>
+public sealed record ProposalView(Guid Id, string Says, string By, DateTimeOffset At);
 
 public sealed record CouponStudent(Guid Id, string Name, OperatorHand Hand);
 

@@ -56,15 +56,28 @@ public sealed class WithdrawDecisionValidator : AbstractValidator<WithdrawDecisi
     public WithdrawDecisionValidator() => RuleFor(request => request.Reason).NeedsText(1000, "the reason in your own words");
 }
 
-/// <summary>The grounds of a decision, and its signature. Signed-in instructors only.</summary>
+/// <summary>The grounds of a decision, and its signature.</summary>
 public static class Endpoints
 {
     public static void MapDecisions(this IEndpointRouteBuilder routes)
     {
-        var group = routes.MapGroup("/api").WithTags("Decisions").RequireAuthorization();
+        var group = routes.MapGroup("/api").WithTags("Decisions");
         group.MapGet("/students/{studentId:guid}/tests/{testId}/grounds", Read).Produces<Grounds>().ProducesProblem(404);
-        group.MapPut("/decisions/{id:guid}", Sign).Validated<SignDecision>().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
-        group.MapPut("/decisions/{id:guid}/withdrawal", Withdraw).Validated<WithdrawDecision>().Writes().Produces<Written>().ProducesProblem(404);
+        group
+            .MapPut("/decisions/{id:guid}", Sign)
+            .Validated<SignDecision>()
+            .WithPin()
+            .Writes()
+            .Produces<Written>()
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        group
+            .MapPut("/decisions/{id:guid}/withdrawal", Withdraw)
+            .Validated<WithdrawDecision>()
+            .WithPin()
+            .Writes()
+            .Produces<Written>()
+            .ProducesProblem(404);
     }
 
     private static async Task<IResult> Read(
@@ -117,8 +130,8 @@ public static class Endpoints
         ClaimsPrincipal user,
         DecisionBook book,
         CancellationToken cancel
-    ) => (await book.Withdraw(id, request.Reason!, user.InstructorId(), cancel)).ToResult();
+    ) => (await book.Withdraw(id, request.Reason!, user.PersonId(), cancel)).ToResult();
 
     private static async Task<IResult> Sign(Guid id, SignDecision request, ClaimsPrincipal user, DecisionBook book, CancellationToken cancel) =>
-        (await book.Sign(id, request, user.InstructorId(), cancel)).ToResult();
+        (await book.Sign(id, request, user.PersonId(), cancel)).ToResult();
 }

@@ -35,7 +35,7 @@ public sealed class DemoSchool
     private readonly GradusContext db;
     private readonly TimeProvider time;
     private readonly SchoolLibrary library;
-    private readonly IPasswordHasher<Instructor> hasher;
+    private readonly PeopleBook people;
     private readonly Writes writes;
     private readonly SimulatedClock clock;
     private readonly SchoolClock days;
@@ -43,9 +43,9 @@ public sealed class DemoSchool
     private readonly Random sittings = new(Seed + 1); // of its own, so that the coupons stay as they are
     private readonly Random steps = new(Seed + 2); // likewise, for what the rules of a test want done
 
-    public DemoSchool(GradusContext db, TimeProvider time, SchoolLibrary library, IPasswordHasher<Instructor> hasher, Writes writes)
+    public DemoSchool(GradusContext db, TimeProvider time, SchoolLibrary library, PeopleBook people, Writes writes)
     {
-        (this.db, this.time, this.library, this.hasher, this.writes) = (db, time, library, hasher, writes);
+        (this.db, this.time, this.library, this.people, this.writes) = (db, time, library, people, writes);
         clock = new SimulatedClock(time.GetUtcNow());
         days = new SchoolClock(clock);
         days.Use(Zone);
@@ -65,9 +65,8 @@ public sealed class DemoSchool
                 IsDemo = true,
             }
         );
-        var lead = Accounts.Endpoints.NewInstructor(hasher, DemoPeople.Lead, Accounts.Endpoints.DemoPin, isLead: true);
-        var second = Accounts.Endpoints.NewInstructor(hasher, DemoPeople.Second, Accounts.Endpoints.DemoPin, isLead: false);
-        db.Instructors.AddRange(lead, second);
+        var lead = await Join(NewId(), DemoPeople.Lead, PersonRole.Lead);
+        var second = await Join(NewId(), DemoPeople.Second, PersonRole.Instructor);
         var day = new ClassGroup
         {
             Id = NewId(),
@@ -99,6 +98,7 @@ public sealed class DemoSchool
                 CreatedAt = today.AddDays(-90),
             };
             db.Students.Add(student);
+            await Join(student.Id, student.Name, PersonRole.Student);
             await db.SaveChangesAsync(cancel);
             var instructor = person.Evening ? second.Id : lead.Id;
             if (person.Coupons >= CouponsToSafety)
@@ -180,6 +180,9 @@ public sealed class DemoSchool
 
     private ReadinessBook Readiness() => new(db, new EvidenceReader(db, days), library, new ModelInUse(), days, writes);
 
+    private async Task<Person> Join(Guid id, string name, PersonRole role) =>
+        (await people.Add(id, name, role, Accounts.Endpoints.DemoPin)).Value ?? throw new InvalidOperationException($"{name} could not be added.");
+
     private Provenance Now(Guid by) => Provenance.Direct(by, clock.Now);
 
     /// <summary>Lets a student weld a coupon. With <paramref name="stopAt"/> it is left open in that stage.</summary>
@@ -246,7 +249,7 @@ public sealed class DemoSchool
         }
 
         await Bend(recorder, id, template, practice, by, cancel);
-        Require(await recorder.Close(id, NewId(), Now(by), cancel));
+        Require(await recorder.Close(id, NewId(), Now(by), () => Task.FromResult<Refusal?>(null), cancel));
         db.ChangeTracker.Clear();
     }
 

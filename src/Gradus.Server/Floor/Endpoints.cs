@@ -101,7 +101,7 @@ public static class Endpoints
 {
     public static void MapFloor(this IEndpointRouteBuilder routes)
     {
-        var group = routes.MapGroup("/api/floor").WithTags("Floor").RequireAuthorization();
+        var group = routes.MapGroup("/api/floor").WithTags("Floor");
         group.MapGet("", (FloorReader reader, CancellationToken cancel) => reader.Read(cancel)).Produces<FloorView>();
         group.MapGet("/events", Events).Produces<FloorChange>(contentType: "text/event-stream");
     }

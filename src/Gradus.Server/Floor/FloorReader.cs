@@ -30,7 +30,8 @@ public sealed class FloorReader(
         await db.Database.OpenConnectionAsync(cancel); // one for all that is read here
         var today = clock.Today;
         var booths = await db
-            .Booths.OrderBy(booth => booth.Number)
+            .Booths.Standing()
+            .OrderBy(booth => booth.Number)
             .Select(booth => new BoothView(
                 booth.Id,
                 booth.Number,

@@ -8,7 +8,7 @@ public static class Health
 {
     public static void MapHealth(this IEndpointRouteBuilder routes)
     {
-        var group = routes.MapGroup("/api/health").WithTags("Health").AllowAnonymous();
+        var group = routes.MapGroup("/api/health").WithTags("Health");
         group.MapGet("", Ready).Produces<HealthView>().ProducesProblem(StatusCodes.Status503ServiceUnavailable);
         group.MapGet("/ready", Ready).Produces<HealthView>().ProducesProblem(StatusCodes.Status503ServiceUnavailable);
 

@@ -38,7 +38,7 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
             .Where(one => studentIds.Contains(one.StudentId))
             .ToDictionaryAsync(one => one.StudentId, cancel);
         var credits = await Credits.Read(db, studentIds, cancel);
-        var booths = await db.Booths.AsNoTracking().ToListAsync(cancel);
+        var booths = await db.Booths.Standing().AsNoTracking().ToListAsync(cancel);
         var records = (await readiness.Read(studentIds, cancel)).ToLookup(one => one.StudentId);
         var since = time.GetUtcNow().AddDays(-VariantDays);
         var welded = (

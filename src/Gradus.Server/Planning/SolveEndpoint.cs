@@ -14,7 +14,6 @@ public static class SolveEndpoint
         routes
             .MapPost("/api/plan/solve", Solve)
             .WithTags("Plan")
-            .RequireAuthorization()
             .WithMetadata(new RequestSizeLimitAttribute(WeekBytes))
             .Validated<SolveRequest>()
             .Produces<SolveAnswer>();

@@ -30,12 +30,6 @@ public sealed record SetupClass(Guid Id, string Name);
 /// <summary>Changes to it; what is left out stays.</summary>
 public sealed record SaveSetup(WeekSetup? Week, Dictionary<string, double>? Prices, Saw? Saw);
 
-/// <summary>A line of a file that was read: what it says, or what is wrong with it.</summary>
-public sealed record ImportRow(int Line, bool Good, string Says);
-
-/// <summary>What a file would bring, or has brought. Nothing is taken while one row is bad.</summary>
-public sealed record ImportView(IReadOnlyList<ImportRow> Rows, int Good, int Bad, bool Taken);
-
 public sealed class MoveStockValidator : AbstractValidator<MoveStock>
 {
     public static readonly string[] Units = ["kg", "L", "each", "mm"];
@@ -101,29 +95,16 @@ public sealed class SaveSetupValidator : AbstractValidator<SaveSetup>
 /// <summary>The store, its moves, what planning goes by, and files coming in. For signed-in instructors.</summary>
 public static class StockEndpoints
 {
-    private const int MostRows = 2000;
-    private const int FileBytes = 512 * 1024;
-
     public static void MapStock(this IEndpointRouteBuilder routes)
     {
-        var group = routes.MapGroup("/api").WithTags("Stock").RequireAuthorization();
+        var group = routes.MapGroup("/api").WithTags("Stock");
         group.MapGet("/stock", Read).Produces<StockView>();
         group.MapPut("/stock/moves/{id:guid}", Move).Validated<MoveStock>().Writes().Produces<Written>().ProducesProblem(409);
         group.MapPut("/weeks/{monday}/sawn/{id:guid}", Sawn).OnMondays().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
         group.MapGet("/plan/setup", ReadSetup).Produces<SetupView>();
         group.MapPut("/plan/setup", SaveSetup).Validated<SaveSetup>().Writes().Produces<SetupView>();
-        group
-            .MapPost("/stock/import", ImportStock)
-            .Accepts<string>("text/csv")
-            .WithMetadata(new RequestSizeLimitAttribute(FileBytes), new WriteMark())
-            .Produces<ImportView>()
-            .ProducesProblem(400);
-        group
-            .MapPost("/attendance/import", ImportAttendance)
-            .Accepts<string>("text/csv")
-            .WithMetadata(new RequestSizeLimitAttribute(FileBytes), new WriteMark())
-            .Produces<ImportView>()
-            .ProducesProblem(400);
+        group.MapPost("/stock/import", ImportStock).TakesCsv();
+        group.MapPost("/attendance/import", ImportAttendance).TakesCsv();
     }
 
     private static async Task<Ok<StockView>> Read(StockBook stock, CancellationToken cancel) =>
@@ -146,7 +127,7 @@ public static class StockEndpoints
         CancellationToken cancel
     )
     {
-        var move = Row(id, request, time.GetUtcNow(), user.InstructorId());
+        var move = Row(id, request, time.GetUtcNow(), user.PersonId());
         if (await db.StockMoves.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
         {
             return Twins.Answer(id, known.Content, move.Content).ToResult();
@@ -223,7 +204,7 @@ public static class StockEndpoints
                     .GroupBy(bar => Math.Floor(bar.LeftMm))
                     .Select(group => new MoveStock(stock, "mm", group.Key, group.Count(), why, true))
             )
-            .Select((move, index) => Row(index == 0 ? id : Guid.CreateVersion7(now), move, now, user.InstructorId()));
+            .Select((move, index) => Row(index == 0 ? id : Guid.CreateVersion7(now), move, now, user.PersonId()));
         db.StockMoves.AddRange(rows);
         await db.SaveChangesAsync(cancel);
         return TypedResults.Ok(new Written(id, true));
@@ -240,7 +221,7 @@ public static class StockEndpoints
         CancellationToken cancel
     )
     {
-        await setups.Save(user.InstructorId(), cancel, request.Week, prices: request.Prices, saw: request.Saw);
+        await setups.Save(user.PersonId(), cancel, request.Week, prices: request.Prices, saw: request.Saw);
         return TypedResults.Ok(await View(setups, db, cancel));
     }
 
@@ -268,7 +249,7 @@ public static class StockEndpoints
     {
         var check = new MoveStockValidator();
         var now = time.GetUtcNow();
-        return await Import(
+        return await CsvImport.Read(
             request,
             ["stock", "unit", "lengthMm", "amount"],
             take,
@@ -289,7 +270,7 @@ public static class StockEndpoints
                             $"{move.Stock}: {amount} {(length is null ? move.Unit : $"bars of {length} mm")}"
                         ),
                         null,
-                        () => db.StockMoves.Add(Row(Guid.CreateVersion7(now), move, now, user.InstructorId()))
+                        () => db.StockMoves.Add(Row(Guid.CreateVersion7(now), move, now, user.PersonId()))
                     )
                     : (null, error, null);
             },
@@ -313,7 +294,7 @@ public static class StockEndpoints
         var students = await db.Students.Present().Select(one => new { one.Id, one.Name }).ToListAsync(cancel);
         var setup = await setups.Read(cancel);
         var now = time.GetUtcNow();
-        return await Import(
+        return await CsvImport.Read(
             request,
             ["student", "day", "period"],
             take,
@@ -344,7 +325,7 @@ public static class StockEndpoints
                                     Day = day,
                                     Period = period,
                                     RecordedAt = now,
-                                    RecordedBy = user.InstructorId(),
+                                    RecordedBy = user.PersonId(),
                                 }
                             )
                     )
@@ -358,63 +339,4 @@ public static class StockEndpoints
 
     private static double? Number(string? text) =>
         double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) && double.IsFinite(value) ? value : null;
-
-    private static async Task<IResult> Import(
-        HttpRequest request,
-        string[] columns,
-        bool take,
-        Func<CsvReader, (string? Says, string? Error, Action? Take)> read,
-        GradusContext db,
-        Writes writes,
-        CancellationToken cancel
-    )
-    {
-        using var body = new StreamReader(request.Body);
-        var text = await body.ReadToEndAsync(cancel);
-        using var csv = new CsvReader(
-            new StringReader(text),
-            new CsvConfiguration(CultureInfo.InvariantCulture)
-            {
-                PrepareHeaderForMatch = header => header.Header.Trim().ToUpperInvariant(),
-                MissingFieldFound = null,
-                BadDataFound = null,
-                DetectDelimiter = true,
-            }
-        );
-        if (
-            !await csv.ReadAsync()
-            || !csv.ReadHeader()
-            || columns.Any(column => !csv.HeaderRecord!.Contains(column, StringComparer.OrdinalIgnoreCase))
-        )
-        {
-            return Refusal.Field("body", $"The first line names the columns: {string.Join(", ", columns)}.").ToResult();
-        }
-
-        var rows = new List<ImportRow>();
-        var takes = new List<Action>();
-        while (await csv.ReadAsync())
-        {
-            if (rows.Count >= MostRows)
-            {
-                return Refusal.Field("body", $"At most {MostRows} rows at once.").ToResult();
-            }
-
-            var (says, error, onTake) = read(csv);
-            rows.Add(new ImportRow(csv.Parser.RawRow, error is null, says ?? error!));
-            if (onTake is not null)
-            {
-                takes.Add(onTake);
-            }
-        }
-
-        var bad = rows.Count(row => !row.Good);
-        var isTaken = take && bad == 0 && rows.Count > 0;
-        if (isTaken)
-        {
-            takes.ForEach(one => one());
-            await writes.Whole(() => db.SaveChangesAsync(cancel), _ => true, cancel);
-        }
-
-        return TypedResults.Ok(new ImportView(rows, rows.Count - bad, bad, isTaken));
-    }
 }

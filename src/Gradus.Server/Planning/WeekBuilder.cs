@@ -95,7 +95,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
         var classes = await db.ClassGroups.AsNoTracking().ToListAsync(cancel);
         var students = await db.Students.Present().Select(one => one.Id).ToListAsync(cancel);
         var known = await practice.Read(students, cancel);
-        var booths = await db.Booths.AsNoTracking().OrderBy(one => one.Number).ToListAsync(cancel);
+        var booths = await db.Booths.Standing().AsNoTracking().OrderBy(one => one.Number).ToListAsync(cancel);
         var end = monday.AddDays(7);
         var absences = await db
             .Absences.AsNoTracking()

@@ -15,7 +15,7 @@ public static class WeekEndpoints
 
     public static void MapWeeks(this IEndpointRouteBuilder routes)
     {
-        var week = routes.MapGroup("/api/weeks/{monday}").WithTags("Plan").RequireAuthorization().OnMondays();
+        var week = routes.MapGroup("/api/weeks/{monday}").WithTags("Plan").OnMondays();
         week.MapGet("", Read).Produces<WeekView>().ProducesProblem(400);
         week.MapPost("/solve", Solve).Validated<SolveWeek>().Produces<JobView>(202);
         week.MapGet("/job", Job).Produces<JobView>().ProducesProblem(404);
@@ -25,7 +25,7 @@ public static class WeekEndpoints
         week.MapPut("/cells", Edit).Validated<EditCell>().Writes().Produces<Written>().ProducesProblem(409);
         week.MapGet("/cutlist", CutList).Produces<CutView>();
 
-        var plan = routes.MapGroup("/api").WithTags("Plan").RequireAuthorization();
+        var plan = routes.MapGroup("/api").WithTags("Plan");
         plan.MapPut("/absences/{id:guid}", PutAbsence).Validated<AbsenceRequest>().Writes().Produces<Written>().ProducesProblem(404);
         plan.MapDelete("/absences/{studentId:guid}/{day}", DeleteAbsences).Writes().Produces<Written>();
         plan.MapPut("/sittings/{id:guid}", PutSitting)
@@ -35,7 +35,9 @@ public static class WeekEndpoints
             .ProducesProblem(404)
             .ProducesProblem(409);
         plan.MapDelete("/sittings/{id:guid}", DeleteSitting).Writes().Produces<Written>().ProducesProblem(404);
-        plan.MapPut("/booths/{id:guid}", PutBooth).Validated<BoothRequest>().Writes().Produces<Written>().ProducesProblem(404);
+        plan.MapPut("/booths/{id:guid}", PutBooth).Validated<BoothRequest>().Writes().Produces<Written>().ProducesProblem(409);
+        plan.MapPut("/booths/{id:guid}/removed", Remove).Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
+        plan.MapDelete("/booths/{id:guid}/removed", BringBack).Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
         plan.MapPut("/booths/{id:guid}/closed", PutClosed).Validated<CloseBooth>().Writes().Produces<Written>().ProducesProblem(404);
     }
 
@@ -163,7 +165,7 @@ public static class WeekEndpoints
             Objective = objective,
             Bound = bound,
             AcceptedAt = at,
-            AcceptedBy = user.InstructorId(),
+            AcceptedBy = user.PersonId(),
         };
         db.WeekPlans.Add(plan);
         await db.SaveChangesAsync(cancel);
@@ -221,7 +223,7 @@ public static class WeekEndpoints
             Day = request.Day!.Value,
             Period = request.Period,
             RecordedAt = time.GetUtcNow(),
-            RecordedBy = user.InstructorId(),
+            RecordedBy = user.PersonId(),
         };
         if (await db.Absences.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
         {
@@ -268,7 +270,7 @@ public static class WeekEndpoints
             TestId = request.TestId!,
             Day = request.Day!.Value,
             Period = request.Period!.Value,
-            BookedBy = user.InstructorId(),
+            BookedBy = user.PersonId(),
         };
         if (await db.Sittings.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
         {
@@ -301,7 +303,14 @@ public static class WeekEndpoints
     {
         if (await db.Booths.FirstOrDefaultAsync(one => one.Id == id, cancel) is not { } booth)
         {
-            return Refusal.NotFound("id", "The id of a booth.").ToResult();
+            if (await IsFull(db, cancel) is { } full)
+            {
+                return full;
+            }
+
+            // A number that once stood on a coupon is not given again.
+            booth = Booth.New(id, (await db.Booths.MaxAsync(one => (int?)one.Number, cancel) ?? 0) + 1);
+            db.Booths.Add(booth);
         }
 
         booth.Processes = [.. request.Processes!];
@@ -313,6 +322,44 @@ public static class WeekEndpoints
         (booth.Column, booth.Row) = (request.Column!.Value, request.Row!.Value);
         await db.SaveChangesAsync(cancel);
         return TypedResults.Ok(new Written(id, true));
+    }
+
+    private static async Task<IResult?> IsFull(GradusContext db, CancellationToken cancel) =>
+        await db.Booths.Standing().CountAsync(cancel) >= Accounts.SetupValidator.MostBooths
+            ? Refusal.Conflict("id", $"A shop has at most {Accounts.SetupValidator.MostBooths} booths.").ToResult()
+            : null;
+
+    /// <summary>Takes a booth out of the shop; what was welded in it keeps its number.</summary>
+    private static async Task<IResult> Remove(Guid id, GradusContext db, TimeProvider time, CancellationToken cancel)
+    {
+        if (await db.Booths.FirstOrDefaultAsync(one => one.Id == id, cancel) is not { } booth)
+        {
+            return Refusal.NotFound("id", "The id of a booth.").ToResult();
+        }
+
+        if (await db.Coupons.AnyAsync(one => one.BoothId == id && one.ClosedAt == null && one.VoidedAt == null, cancel))
+        {
+            return Refusal.Conflict("id", "A coupon is in work in this booth. Close it or move it first.").ToResult();
+        }
+
+        booth.RemovedAt ??= time.GetUtcNow();
+        return TypedResults.Ok(new Written(id, await db.SaveChangesAsync(cancel) > 0));
+    }
+
+    private static async Task<IResult> BringBack(Guid id, GradusContext db, CancellationToken cancel)
+    {
+        if (await db.Booths.FirstOrDefaultAsync(one => one.Id == id, cancel) is not { } booth)
+        {
+            return Refusal.NotFound("id", "The id of a booth.").ToResult();
+        }
+
+        if (booth.RemovedAt is not null && await IsFull(db, cancel) is { } full)
+        {
+            return full;
+        }
+
+        booth.RemovedAt = null;
+        return TypedResults.Ok(new Written(id, await db.SaveChangesAsync(cancel) > 0));
     }
 
     private static async Task<IResult> PutClosed(Guid id, CloseBooth request, GradusContext db, TimeProvider time, CancellationToken cancel)

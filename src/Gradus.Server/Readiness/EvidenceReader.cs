@@ -108,6 +108,7 @@ public sealed class EvidenceReader(GradusContext db, SchoolClock clock)
                         closing.StageClean,
                         closing.Facts,
                         closing.Downgraded,
+                        closing.Unconfirmed,
                         Today = db.TodaysVerdicts.Any(one => one.ClosingId == closing.Id && one.Differs && one.DeclinedAt == null),
                     }
             )
@@ -138,7 +139,8 @@ public sealed class EvidenceReader(GradusContext db, SchoolClock clock)
                             Aided: !row.AsTest || row.Downgraded,
                             facts?.ElementClean
                                 ?? row.StageClean.ToDictionary(one => CouponSeen.ElementOf(one.Key), one => one.Value, StringComparer.Ordinal),
-                            Inside: facts is { Tested: > 0 } ? facts.Failed == 0 : null
+                            Inside: facts is { Tested: > 0 } ? facts.Failed == 0 : null,
+                            Trust: row.Unconfirmed > 0 ? Trust.Proposed : 1
                         ),
                         facts
                     );

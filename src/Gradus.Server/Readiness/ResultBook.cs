@@ -98,7 +98,7 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, School
             .Take(MostListed)
             .Join(db.Students, result => result.StudentId, student => student.Id, (result, student) => new { result, Student = student.Name })
             .Join(
-                db.Instructors,
+                db.People,
                 row => row.result.RecordedBy,
                 instructor => instructor.Id,
                 (row, by) =>

@@ -14,7 +14,7 @@ public static class Endpoints
 {
     public static void MapShopMath(this IEndpointRouteBuilder routes)
     {
-        var calc = routes.MapGroup("/api").AllowAnonymous().WithTags("Shop math");
+        var calc = routes.MapGroup("/api").WithTags("Shop math");
         calc.MapPost("/calc/length", Read).Validated<LengthRequest>().Produces<LengthAnswer>();
         calc.MapPost("/calc/groove", Groove).Validated<GrooveRequest>().Produces<GrooveAnswer>();
         calc.MapPost("/calc/beads", Beads).Validated<BeadsRequest>().Produces<BeadsAnswer>();

@@ -1,17 +1,17 @@
 using Gradus.Data;
+using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
 using Gradus.Server.School;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Students;
 
-/// <summary>Students and how they stand. Signed-in instructors only.</summary>
+/// <summary>Students and how they stand.</summary>
 public static class Endpoints
 {
     public static void MapStudents(this IEndpointRouteBuilder routes)
     {
-        var group = routes.MapGroup("/api").WithTags("Students").RequireAuthorization();
-        group.MapGet("/classes", Classes).Produces<IReadOnlyList<ClassView>>();
+        var group = routes.MapGroup("/api").WithTags("Students");
         group.MapGet("/students/left", Left).Produces<IReadOnlyList<FormerStudent>>();
         group.MapPut("/students/{id:guid}", Add).Validated<AddStudent>().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
         group.MapPut("/students/{id:guid}/details", Edit).Validated<EditStudent>().Writes().Produces<Written>().ProducesProblem(404);
@@ -20,9 +20,6 @@ public static class Endpoints
         group.MapGet("/students/{id:guid}", Read).Produces<StudentView>().ProducesProblem(404);
         group.MapGet("/students/{id:guid}/coupons", Coupons).Produces<CouponPage>().ProducesProblem(400).ProducesProblem(404);
     }
-
-    private static Task<List<ClassView>> Classes(GradusContext db, CancellationToken cancel) =>
-        db.ClassGroups.OrderBy(one => one.Name).Select(one => new ClassView(one.Id, one.Name)).Take(Limits.PageRows).ToListAsync(cancel);
 
     /// <summary>Those who left last.</summary>
     private static Task<List<FormerStudent>> Left(GradusContext db, CancellationToken cancel) =>
@@ -51,7 +48,7 @@ public static class Endpoints
             return Twins.Answer(id, known.Content, student.Content).ToResult();
         }
 
-        if (!await db.ClassGroups.AnyAsync(group => group.Id == request.ClassGroupId, cancel))
+        if (!await db.ClassGroups.AnyAsync(group => group.Id == request.ClassGroupId && group.EndedAt == null, cancel))
         {
             return UnknownClass();
         }
@@ -88,12 +85,13 @@ public static class Endpoints
         }
 
         (student.Name, student.ClassGroupId, student.Hand) = (request.Name!.Trim(), request.ClassGroupId!.Value, request.Hand!.Value);
+        await db.People.Where(one => one.Id == id).ExecuteUpdateAsync(set => set.SetProperty(one => one.Name, student.Name), cancel);
         (student.TargetTestId, student.Note) = (request.TargetTestId!, StudentRules.NoteOf(request.Note));
         return TypedResults.Ok(new Written(id, await db.SaveChangesAsync(cancel) > 0));
     }
 
     /// <summary>The student comes no more. The record stays; the student counts nowhere until they come back.</summary>
-    private static async Task<IResult> Leave(Guid id, GradusContext db, SchoolClock clock, CancellationToken cancel)
+    private static async Task<IResult> Leave(Guid id, GradusContext db, PeopleBook people, SchoolClock clock, CancellationToken cancel)
     {
         if (await db.Students.FirstOrDefaultAsync(one => one.Id == id, cancel) is not { } student)
         {
@@ -101,7 +99,9 @@ public static class Endpoints
         }
 
         student.LeftAt ??= clock.Now;
-        return TypedResults.Ok(new Written(id, await db.SaveChangesAsync(cancel) > 0));
+        var isNew = await db.SaveChangesAsync(cancel) > 0;
+        await StudentPins.End(db, people, id, clock.Now, cancel);
+        return TypedResults.Ok(new Written(id, isNew));
     }
 
     private static async Task<IResult> ComeBack(Guid id, GradusContext db, CancellationToken cancel)
@@ -141,12 +141,12 @@ public static class Endpoints
                 .ToListAsync(cancel)
         ).Where(one => NameLikeness.IsAlike(one.Name, name)).Select(one => one.LeftAt is null ? $"{one.Name} is in the {one.Class} already." : $"{one.Name} was in the {one.Class} and has left.").Take(Limits.AlikeShown).ToList();
 
-    private static async Task<IResult?> IsFull(GradusContext db, CancellationToken cancel) =>
+    internal static async Task<IResult?> IsFull(GradusContext db, CancellationToken cancel) =>
         await db.Students.Present().CountAsync(cancel) >= Limits.ActiveStudents
             ? Refusal.Conflict("name", $"A school has at most {Limits.ActiveStudents} students at once; those who left do not count.").ToResult()
             : null;
 
     private static IResult UnknownStudent() => Refusal.NotFound("id", "A student of this school.").ToResult();
 
-    private static IResult UnknownClass() => Refusal.NotFound("classGroupId", "A class of this school.").ToResult();
+    private static IResult UnknownClass() => Refusal.NotFound("classGroupId", "A class of this school that is not over.").ToResult();
 }

@@ -212,7 +212,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             .OrderByDescending(decision => decision.SignedAt)
             .Take(DecisionsShown)
             .Join(
-                db.Instructors,
+                db.People,
                 decision => decision.SignedBy,
                 instructor => instructor.Id,
                 (decision, instructor) =>
@@ -220,7 +220,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
                     {
                         decision,
                         instructor.Name,
-                        WithdrawnBy = db.Instructors.Where(one => one.Id == decision.WithdrawnBy).Select(one => one.Name).FirstOrDefault(),
+                        WithdrawnBy = db.People.Where(one => one.Id == decision.WithdrawnBy).Select(one => one.Name).FirstOrDefault(),
                     }
             )
             .ToListAsync(cancel);

@@ -5,7 +5,14 @@ using Gradus.Server.Readiness;
 
 namespace Gradus.Server.Students;
 
-public sealed record ClassView(Guid Id, string Name);
+/// <summary>A class.</summary>
+/// <param name="Students">How many come.</param>
+/// <param name="TermEnds">When its term is to end; null while that is open.</param>
+/// <param name="EndedAt">Since when it is over; null while it meets.</param>
+public sealed record ClassView(Guid Id, string Name, IReadOnlyList<DayOfWeek> MeetsOn, int Students, DateOnly? TermEnds, DateTimeOffset? EndedAt);
+
+/// <summary>A student of a class, as its list for safety and PINs shows them.</summary>
+public sealed record ClassStudent(Guid Id, string Name, DateTimeOffset? SafetySignedAt, bool HasPin);
 
 /// <summary>A student with their tests, their latest coupons and decisions.</summary>
 public sealed record StudentView(

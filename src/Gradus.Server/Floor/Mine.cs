@@ -1,0 +1,97 @@
+using System.Security.Claims;
+using Gradus.Core.Planning;
+using Gradus.Data;
+using Gradus.Server.Accounts;
+using Gradus.Server.Coupons;
+using Gradus.Server.Library;
+using Gradus.Server.Planning;
+using Gradus.Server.Readiness;
+using Gradus.Server.School;
+using Gradus.Server.Students;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Floor;
+
+/// <summary>What a student sees of their own.</summary>
+/// <param name="SafetySignedAt">When safety was signed off; null while it is not.</param>
+/// <param name="Today">What the plan of this day has for them, in order.</param>
+/// <param name="Open">The coupon in work, with what comes next on it; null when none is.</param>
+/// <param name="Steps">Their way, from what is behind to the goal.</param>
+/// <param name="Chance">The chance of passing the test that they work toward; null where the school does not show it.</param>
+public sealed record MyView(
+    string Name,
+    string ClassName,
+    string TargetTestId,
+    string TargetTitle,
+    DateTimeOffset? SafetySignedAt,
+    IReadOnlyList<MyItem> Today,
+    FloorCoupon? Open,
+    IReadOnlyList<MyStep> Steps,
+    ChanceView? Chance,
+    CouponPage Coupons
+);
+
+/// <summary>An item of the day.</summary>
+public sealed record MyItem(string Period, int Booth, string Name, string Why, bool IsNow);
+
+/// <summary>A step of the way.</summary>
+public sealed record MyStep(string Test, string Title, StepState State, bool IsTarget);
+
+/// <summary>A student's own page.</summary>
+public static class Mine
+{
+    public static void MapMine(this IEndpointRouteBuilder routes) =>
+        routes.MapGet("/api/me", Read).WithTags("Students").Produces<MyView>().ProducesProblem(StatusCodes.Status403Forbidden);
+
+    private static async Task<IResult> Read(
+        ClaimsPrincipal user,
+        GradusContext db,
+        FloorReader floor,
+        StudentReader reader,
+        PracticeBook practice,
+        WeekBuilder weeks,
+        SetupBook setups,
+        SchoolLibrary library,
+        SchoolClock clock,
+        CancellationToken cancel
+    )
+    {
+        var me = user.PersonId();
+        var student = await db.Students.AsNoTracking().Include(one => one.ClassGroup).SingleAsync(one => one.Id == me, cancel);
+        var row = (await floor.Some([me], cancel)).Students.Single();
+        var way = (await practice.Read([me], cancel)).Single();
+        var setup = await setups.Read(cancel);
+        var monday = WeekDays.MondayOf(clock.Today);
+        var plan = await weeks.Plan(monday, cancel);
+        var booths = await db.Booths.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Number, cancel);
+        var now = setup.PeriodAt(clock.TimeOfDay);
+        return TypedResults.Ok(
+            new MyView(
+                student.Name,
+                student.ClassGroup!.Name,
+                student.TargetTestId,
+                library.Tests[student.TargetTestId].Title,
+                student.SafetySignedAt,
+                [
+                    .. (plan?.Cells ?? [])
+                        .Where(cell => cell.StudentId == me && setup.DayOf(monday, cell.Slot) == clock.Today && booths.ContainsKey(cell.BoothId))
+                        .OrderBy(cell => cell.Slot)
+                        .Select(cell => new MyItem(
+                            setup.Week.PeriodNames[setup.PeriodOf(cell.Slot)],
+                            booths[cell.BoothId],
+                            cell.Name,
+                            cell.Why,
+                            setup.PeriodOf(cell.Slot) == now
+                        )),
+                ],
+                row.Open,
+                [.. way.Way.Select(step => new MyStep(step.Test, library.Tests[step.Test].Title, step.State, step.IsTarget))],
+                await Shown(db, cancel) ? row.Chance : null,
+                await reader.Coupons(me, null, cancel)
+            )
+        );
+    }
+
+    private static Task<bool> Shown(GradusContext db, CancellationToken cancel) =>
+        db.Schools.Select(one => one.StudentsSeeChance).SingleAsync(cancel);
+}
