@@ -33,6 +33,11 @@ if (VerdictCommand.IsAsked(args))
     return await VerdictCommand.Run();
 }
 
+if (PeopleCommand.IsAsked(args))
+{
+    return await PeopleCommand.Run(args);
+}
+
 var builder = WebApplication.CreateBuilder(args);
 var options = GradusOptions.From(builder.Configuration);
 

@@ -35,7 +35,7 @@ public sealed record SessionView(
     int IdleMinutes
 );
 
-public sealed record SchoolView(string Name, string TimeZone, bool IsDemo);
+public sealed record SchoolView(string Name, string TimeZone, bool IsDemo, string Currency);
 
 public sealed record SessionPerson(Guid Id, string Name, PersonRole Role);
 
@@ -165,7 +165,7 @@ public static class Endpoints
         var tablet = await tablets.Of(context, cancel);
         var me = user.Role() is { } role ? await db.People.AsNoTracking().SingleAsync(one => one.Id == user.PersonId(), cancel) : null;
         return new SessionView(
-            school is null ? null : new SchoolView(school.Name, school.TimeZone, school.IsDemo),
+            school is null ? null : new SchoolView(school.Name, school.TimeZone, school.IsDemo, school.Currency),
             me is null ? null : new SessionPerson(me.Id, me.Name, me.Role),
             me is null ? null : instructors.FirstOrDefault(one => one.Id == me.Id),
             instructors,

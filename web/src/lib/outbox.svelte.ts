@@ -18,6 +18,7 @@ export type Waiting = {
   author?: string | null
   /** Who wrote it, in words. */
   authorName?: string | null
+  authorId?: string | null
   /** Why the server will not have it: to be settled by hand. */
   refused?: string
 }
@@ -34,7 +35,7 @@ const TIMEOUT_MS = 20_000
 const PHOTO_TIMEOUT_MS = 120_000
 
 // Only these say that the content itself will not do; anything else is the server's or the way's trouble, and passes.
-const REFUSALS = [400, 404, 409, 413, 415, 422]
+const REFUSALS = [400, 403, 404, 409, 413, 415, 422]
 
 // What the browser's database takes: plain data, and a file as it is.
 const plain = (item: Waiting): Waiting => {
@@ -91,13 +92,14 @@ class Outbox {
    * @throws Refused when the server will not have it; it is not kept then, unless somebody else's stands in its place.
    */
   async send(
-    write: Omit<Waiting, 'seq' | 'refused' | 'happenedAt' | 'author' | 'authorName'>,
+    write: Omit<Waiting, 'seq' | 'refused' | 'happenedAt' | 'author' | 'authorName' | 'authorId'>,
   ): Promise<boolean> {
     const kept = plain({
       ...write,
       happenedAt: Date.now(),
       author: session.view?.authorTicket ?? null,
-      authorName: session.view?.instructor?.name ?? null,
+      authorName: session.view?.person?.name ?? null,
+      authorId: session.view?.person?.id ?? null,
     })
     const seq = await this.add(kept)
     await this.flush(seq)
@@ -124,7 +126,7 @@ class Outbox {
     while (this.running) await this.running.catch(() => {})
     let refusal: Refused | null = null
     this.running = (async () => {
-      for (const item of [...this.waiting]) {
+      for (const item of this.waiting.filter(isMine)) {
         const outcome = await this.attempt(item)
         if (outcome === 'done' || (outcome instanceof Refused && (await isThere(item, outcome)))) {
           await this.drop(item.seq!)
@@ -204,6 +206,10 @@ class Outbox {
 }
 
 export const outbox = new Outbox()
+
+/** What others wrote waits for them or for an instructor while a student is signed in. */
+const isMine = (item: Waiting) =>
+  !session.isStudent || !item.authorId || item.authorId === session.view?.person?.id
 
 /** Two identical entries are no clash: true when the bead is laid already with the very settings of this pass. */
 async function isThere(item: Waiting, refusal: Refused): Promise<boolean> {

@@ -5,19 +5,37 @@ class Session {
   view = $state<Schema['SessionView'] | null>(null)
   /** True when the session ended under a page that is still open: it stays, and the sign-in comes over it. */
   expired = $state(false)
+  /** True when it was ended on purpose, or because nobody touched the tablet. */
+  locked = $state(false)
 
   get timeZone() {
     return this.view?.school?.timeZone ?? 'UTC'
   }
 
-  async load() {
-    this.view = await ask(api.GET('/api/session'))
-    this.expired = false
+  get isStudent() {
+    return this.view?.person?.role === 'student'
   }
 
-  async signIn(instructorId: string, pin: string) {
-    await ask(api.POST('/api/session', { body: { instructorId, pin } }))
+  get isLead() {
+    return this.view?.person?.role === 'lead'
+  }
+
+  async load() {
+    this.view = await ask(api.GET('/api/session'))
+    this.expired = this.locked = false
+  }
+
+  async signIn(who: { instructorId: string | null; name: string | null }, pin: string) {
+    await ask(api.POST('/api/session', { body: { ...who, pin } }))
     await this.load()
+  }
+
+  /** Ends the session and leaves the page as it is: whoever comes next says who they are. */
+  async lock() {
+    if (!this.view?.person || this.expired) return
+    await ask(api.DELETE('/api/session')) // without a network nobody could sign in: then nobody is signed out
+    this.expired = this.locked = true
+    await forgetWhatWasRead()
   }
 
   /** Makes this screen a wall screen: it reads the floor, names nobody in full, and is signed out of all else. */
@@ -28,13 +46,19 @@ class Session {
 
   async signOut() {
     await ask(api.DELETE('/api/session'))
+    await forgetWhatWasRead()
     await this.load()
   }
 
   /** The server knows this session no more. */
   expire() {
-    if (this.view?.instructor) this.expired = true
+    if (this.view?.person) this.expired = true
   }
+}
+
+/** What somebody read goes with them, off the tablet too. */
+async function forgetWhatWasRead() {
+  if ('caches' in globalThis) await caches.delete('gradus-read')
 }
 
 export const session = new Session()

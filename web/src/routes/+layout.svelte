@@ -10,6 +10,7 @@
   import KeysDialog from '$lib/parts/KeysDialog.svelte'
   import NoticeList from '$lib/parts/NoticeList.svelte'
   import SignIn from '$lib/parts/SignIn.svelte'
+  import SignDialog from '$lib/parts/SignDialog.svelte'
   import SignInForm from '$lib/parts/SignInForm.svelte'
   import TopBar from '$lib/parts/TopBar.svelte'
   import StatusLine from '$lib/parts/StatusLine.svelte'
@@ -18,6 +19,7 @@
   import { foot } from '$lib/ui/foot.svelte'
   import { modal } from '$lib/ui/modal.svelte'
   import { live } from '$lib/live.svelte'
+  import { offline } from '$lib/offline.svelte'
   import { outbox } from '$lib/outbox.svelte'
   import OutboxDialog from '$lib/parts/OutboxDialog.svelte'
   import { session } from '$lib/session.svelte'
@@ -55,6 +57,7 @@
     void load()
     outbox.onsent = () => void changed(client, 'coupon')
     void outbox.open()
+    void offline.open()
     // For when the network goes: what is opened then has to be here already.
     const later = setTimeout(() => void modal.load().catch(() => {}), AT_REST_MS)
     return () => clearTimeout(later)
@@ -62,13 +65,50 @@
 
   async function onSignedIn() {
     leaving = false
+    // What one saw is not another's to see.
+    if (session.view?.person?.id !== before) {
+      client.clear()
+      await offline.forget()
+    }
+    before = session.view?.person?.id
     await client.invalidateQueries()
     await outbox.flush().catch(() => {})
   }
 
-  const signedIn = $derived(session.view?.instructor != null)
+  let before: string | undefined
   $effect(() => {
-    if (signedIn && !session.expired) live.open(client)
+    if (!session.expired) before = session.view?.person?.id
+  })
+
+  const isOpenToStudents = (path: string) => path === '/' || /^\/(coupons|library|shop)(\/|$)/.test(path)
+  $effect(() => {
+    if (session.isStudent && !session.expired && !isOpenToStudents(page.url.pathname)) void goto('/')
+  })
+
+  // What the floor is worked with is read ahead once the page is at rest.
+  $effect(() => {
+    if (!session.view?.person || session.expired) return
+    const later = setTimeout(() => void offline.warm(), AT_REST_MS)
+    return () => clearTimeout(later)
+  })
+
+  // A tablet of the shop that nobody touches asks who is there.
+  let touched = Date.now()
+  const touch = () => (touched = Date.now())
+  $effect(() => {
+    const minutes = session.view?.tablet != null && signedIn ? session.view.idleMinutes : null
+    if (minutes == null) return
+    touch()
+    const watch = setInterval(() => {
+      if (!session.expired && Date.now() - touched > minutes * 60_000) void session.lock().catch(() => {})
+    }, 5_000)
+    return () => clearInterval(watch)
+  })
+
+  const signedIn = $derived(session.view?.person != null)
+  const staff = $derived(signedIn && !session.isStudent)
+  $effect(() => {
+    if (staff && !session.expired) live.open(client)
     else live.close()
   })
 
@@ -77,7 +117,7 @@
   function onkeydown(event: KeyboardEvent) {
     const afterG = event.timeStamp - lastG < G_HOLDS_MS
     const typing = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')
-    if (!signedIn || document.querySelector('dialog[open]')) return
+    if (!staff || document.querySelector('dialog[open]')) return
     if ((event.key === 'k' && (event.ctrlKey || event.metaKey)) || (event.key === '/' && !typing)) {
       event.preventDefault()
       finding = true
@@ -101,13 +141,10 @@
   }
 </script>
 
-<svelte:window {onkeydown} />
+<svelte:window {onkeydown} onpointerdown={touch} onkeydowncapture={touch} />
 
 <QueryClientProvider {client}>
-  {#if !session.view?.instructor && !session.view?.wall}<StatusLine
-      long
-      onopen={() => (outboxShown = true)}
-    />{/if}
+  {#if !signedIn && !session.view?.wall}<StatusLine long onopen={() => (outboxShown = true)} />{/if}
   {#if !session.view}
     <main><Waiting error={failed} retry={load} what="Gradus" /></main>
   {:else if !session.view.school}
@@ -119,7 +156,7 @@
         <button class="bare" onclick={() => (leaving = true)}>Sign in</button>
       </p>
     </main>
-  {:else if !session.view.instructor}
+  {:else if !session.view.person}
     <SignIn view={session.view} onsignedin={onSignedIn} />
   {:else}
     <a href="#main" class="plate sr-only focus:not-sr-only focus:absolute focus:z-50">Skip to the page</a>
@@ -128,7 +165,9 @@
       onkeys={() => (keysShown = true)}
       onoutbox={() => (outboxShown = true)}
     />
-    {#if page.url.searchParams.has('wall')}
+    {#if session.isStudent && !isOpenToStudents(page.url.pathname)}
+      <main id="main" class="px-5 pt-4"><p>Going to your own page.</p></main>
+    {:else if page.url.searchParams.has('wall') && staff}
       <main id="main">
         {#await Promise.all( [import('$lib/floor/HangWall.svelte'), import('$lib/floor/WallScreen.svelte')] ) then [{ default: HangWall }, { default: WallScreen }]}
           <HangWall />
@@ -142,8 +181,29 @@
     {/if}
     <FindDialog bind:open={finding} />
     <KeysDialog bind:open={keysShown} />
-    <Dialog open={session.expired} title="Your session has ended" size="md" dismissable={false}>
-      <p class="mb-3">The page stays as it is. Sign in, and go on.</p>
+    {#if offline.newPage}
+      <p
+        class="fixed right-3 bottom-3 z-40 flex items-center gap-3 border-2 border-(--steel-edge) bg-(--sheet) px-3 py-2 print:hidden"
+        role="status"
+      >
+        A newer Gradus is here.
+        <button class="plate" onclick={() => void offline.takeOver()}
+          >{outbox.waiting.length ? `Send ${outbox.waiting.length} and take it` : 'Take it'}</button
+        >
+      </p>
+    {/if}
+    <SignDialog />
+    <Dialog
+      open={session.expired}
+      title={session.locked ? 'Who is here?' : 'Your session has ended'}
+      size="md"
+      dismissable={false}
+    >
+      <p class="mb-3">
+        {session.locked
+          ? `${session.view.person.name} is signed out. Whoever signs in goes on.`
+          : 'The page stays as it is. Sign in, and go on.'}
+      </p>
       <SignInForm view={session.view} onsignedin={onSignedIn} />
     </Dialog>
   {/if}

@@ -13,6 +13,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: instructor, lead. */
         post: {
             parameters: {
                 query?: never;
@@ -66,6 +67,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: wall screen, inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -101,6 +103,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: {
@@ -140,6 +143,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: student. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MyView"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/solve": {
         parameters: {
             query?: never;
@@ -149,6 +197,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: instructor, lead. */
         post: {
             parameters: {
                 query?: never;
@@ -204,6 +253,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: {
@@ -252,6 +302,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -296,6 +347,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -340,6 +392,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -375,6 +428,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -396,6 +450,7 @@ export interface paths {
             };
         };
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -456,6 +511,191 @@ export interface paths {
                 };
             };
         };
+        /** @description May: anybody. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/everywhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May: student, inspector, instructor, lead. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: student, inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ChangePin"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/tablet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May: instructor, lead. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PairTablet"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        /** @description May: instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -488,6 +728,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -545,6 +786,617 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PeopleView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AddPerson"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/role": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ChangeRole"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GivePin"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** @description May: lead. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description May: lead. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SchoolSettings"];
+                    };
+                };
+            };
+        };
+        /** @description May: lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SchoolSettings"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SchoolSettings"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{id}/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GivePin"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** @description May: instructor, lead. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May: instructor, lead. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GivenPin"][];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/length": {
         parameters: {
             query?: never;
@@ -554,6 +1406,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -611,6 +1464,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -668,6 +1522,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -725,6 +1580,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -782,6 +1638,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -839,6 +1696,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -896,6 +1754,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -953,6 +1812,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1010,6 +1870,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1067,6 +1928,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1124,6 +1986,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1181,6 +2044,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1236,6 +2100,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -1285,6 +2150,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1342,6 +2208,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1399,6 +2266,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1456,6 +2324,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1513,6 +2382,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1570,6 +2440,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1627,6 +2498,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1684,6 +2556,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1739,6 +2612,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -1774,6 +2648,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -1811,6 +2686,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -1866,6 +2742,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -1901,6 +2778,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: {
@@ -1935,6 +2813,7 @@ export interface paths {
                 };
             };
         };
+        /** @description May: lead. */
         put: {
             parameters: {
                 query?: never;
@@ -2011,6 +2890,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -2059,6 +2939,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -2114,6 +2995,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -2149,6 +3031,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -2180,6 +3063,7 @@ export interface paths {
                 };
             };
         };
+        /** @description May: lead. */
         put: {
             parameters: {
                 query?: never;
@@ -2256,6 +3140,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: anybody. */
         get: {
             parameters: {
                 query?: never;
@@ -2293,6 +3178,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: lead. */
         post: {
             parameters: {
                 query?: never;
@@ -2357,6 +3243,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: lead. */
         post: {
             parameters: {
                 query?: never;
@@ -2419,6 +3306,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -2454,6 +3342,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -2482,41 +3371,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/classes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ClassView"][];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/students/left": {
         parameters: {
             query?: never;
@@ -2524,6 +3378,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -2559,6 +3414,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -2590,6 +3446,7 @@ export interface paths {
                 };
             };
         };
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -2667,6 +3524,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -2735,6 +3593,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -2767,6 +3626,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -2819,6 +3679,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: student on their own, inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: {
@@ -2869,6 +3730,358 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: {
+                    ended?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClassView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/students": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClassStudent"][];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SaveClass"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/ended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EndClass"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{id}/safety": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SignSafetyOfClass"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May: lead. */
+        post: {
+            parameters: {
+                query?: {
+                    take?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ImportView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/verdicts/today": {
         parameters: {
             query?: never;
@@ -2876,6 +4089,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -2896,10 +4110,14 @@ export interface paths {
                 };
             };
         };
+        /** @description May: lead. */
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header: {
+                    /** @description The PIN of whoever is signed in: the signature. */
+                    "Gradus-Pin": string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2954,6 +4172,15 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
             };
         };
         post?: never;
@@ -2970,6 +4197,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: student on their own, inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -3001,6 +4229,7 @@ export interface paths {
                 };
             };
         };
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -3078,6 +4307,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: student on their own, instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -3142,6 +4372,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: student on their own, instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -3196,6 +4427,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: student on their own, instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -3260,6 +4492,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: student on their own, instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -3314,6 +4547,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: student on their own, instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -3378,6 +4612,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: student on their own, instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -3433,6 +4668,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: student on their own, instructor, lead. */
         post: {
             parameters: {
                 query?: never;
@@ -3509,6 +4745,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: student on their own, instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -3573,6 +4810,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: student on their own, instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -3627,6 +4865,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: student on their own, instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -3691,6 +4930,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: student on their own, instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -3745,10 +4985,14 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The PIN of whoever is signed in, where a verdict was signed before. */
+                    "Gradus-Pin"?: string;
+                };
                 path: {
                     couponId: string;
                     id: string;
@@ -3764,6 +5008,24 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
                 /** @description Not Found */
@@ -3784,9 +5046,19 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
             };
         };
         post?: never;
+        /** @description May: instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -3833,6 +5105,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coupons/{couponId}/confirmed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    couponId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ConfirmProposals"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coupons/{couponId}/tag.svg": {
         parameters: {
             query?: never;
@@ -3840,6 +5190,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: student on their own, inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -3884,6 +5235,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: student on their own, inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: {
@@ -3932,6 +5284,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: student on their own, inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -3962,6 +5315,7 @@ export interface paths {
                 };
             };
         };
+        /** @description May: student on their own, instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -4028,6 +5382,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: student on their own, instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -4081,6 +5436,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: student on their own, inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -4126,6 +5482,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -4174,10 +5531,14 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header: {
+                    /** @description The PIN of whoever is signed in: the signature. */
+                    "Gradus-Pin": string;
+                };
                 path: {
                     id: string;
                 };
@@ -4200,6 +5561,15 @@ export interface paths {
                 };
                 /** @description Bad Request */
                 400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -4234,6 +5604,15 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
             };
         };
         post?: never;
@@ -4251,10 +5630,14 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header: {
+                    /** @description The PIN of whoever is signed in: the signature. */
+                    "Gradus-Pin": string;
+                };
                 path: {
                     id: string;
                 };
@@ -4284,6 +5667,15 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
                 /** @description Not Found */
                 404: {
                     headers: {
@@ -4295,6 +5687,15 @@ export interface paths {
                 };
                 /** @description Payload Too Large */
                 413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -4320,6 +5721,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: anybody. */
         post: {
             parameters: {
                 query?: never;
@@ -4386,6 +5788,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: instructor, lead. */
         post: {
             parameters: {
                 query?: never;
@@ -4441,6 +5844,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: {
@@ -4478,6 +5882,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -4525,6 +5930,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -4573,6 +5979,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -4605,6 +6012,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -4648,6 +6056,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -4679,6 +6088,7 @@ export interface paths {
                 };
             };
         };
+        /** @description May: lead. */
         put: {
             parameters: {
                 query?: never;
@@ -4746,6 +6156,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -4782,6 +6193,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: inspector, instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -4845,6 +6257,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -4888,6 +6301,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -4925,6 +6339,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: lead. */
         post: {
             parameters: {
                 query?: never;
@@ -4969,6 +6384,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: lead. */
         post: {
             parameters: {
                 query?: never;
@@ -5011,6 +6427,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: {
@@ -5059,6 +6476,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: {
@@ -5105,6 +6523,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -5153,6 +6572,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: instructor, lead. */
         post: {
             parameters: {
                 query?: never;
@@ -5210,6 +6630,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -5243,6 +6664,7 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        /** @description May: instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -5288,6 +6710,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: instructor, lead. */
         post: {
             parameters: {
                 query?: never;
@@ -5335,6 +6758,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
+        /** @description May: instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -5370,6 +6794,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -5437,6 +6862,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -5475,6 +6901,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -5545,6 +6972,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
+        /** @description May: instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -5581,6 +7009,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -5644,6 +7073,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -5688,6 +7118,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: lead. */
         put: {
             parameters: {
                 query?: never;
@@ -5721,8 +7152,8 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
-                /** @description Not Found */
-                404: {
+                /** @description Conflict */
+                409: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -5748,6 +7179,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/booths/{id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** @description May: lead. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/booths/{id}/closed": {
         parameters: {
             query?: never;
@@ -5756,6 +7283,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -5823,6 +7351,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -5843,6 +7372,7 @@ export interface paths {
                 };
             };
         };
+        /** @description May: lead. */
         put: {
             parameters: {
                 query?: never;
@@ -5899,6 +7429,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -5946,6 +7477,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -6014,6 +7546,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -6069,6 +7602,7 @@ export interface paths {
             };
         };
         post?: never;
+        /** @description May: instructor, lead. */
         delete: {
             parameters: {
                 query?: never;
@@ -6113,6 +7647,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -6149,6 +7684,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query?: never;
@@ -6217,6 +7753,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        /** @description May: instructor, lead. */
         put: {
             parameters: {
                 query: {
@@ -6274,6 +7811,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -6294,6 +7832,7 @@ export interface paths {
                 };
             };
         };
+        /** @description May: lead. */
         put: {
             parameters: {
                 query?: never;
@@ -6352,6 +7891,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: instructor, lead. */
         post: {
             parameters: {
                 query?: {
@@ -6402,6 +7942,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /** @description May: instructor, lead. */
         post: {
             parameters: {
                 query?: {
@@ -6450,6 +7991,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -6487,6 +8029,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -6524,6 +8067,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: never;
@@ -6561,6 +8105,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description May: inspector, instructor, lead. */
         get: {
             parameters: {
                 query?: {
@@ -6663,6 +8208,12 @@ export interface components {
              * @default false
              */
             keepsThickness: boolean;
+        };
+        /** @description Somebody new, or what somebody is called and is from now on. The PIN is asked of somebody new only. */
+        AddPerson: {
+            name: null | string;
+            role: null | components["schemas"]["PersonRole"];
+            pin: null | string;
         };
         /** @description Adds a student under an id made by the client. */
         AddStudent: {
@@ -6865,7 +8416,10 @@ export interface components {
             laid: boolean;
             outline: number[];
         };
-        /** @enum {string} */
+        /**
+         * @description How the bead was laid.
+         * @enum {string}
+         */
         BeadTechnique: "stringer" | "weave" | "whipAndPause" | "drag" | "layWire" | "dip" | "backFed" | "shortArc";
         /** @description A bead with the pass that laid it, if one did. */
         BeadView: {
@@ -7251,6 +8805,14 @@ export interface components {
             effectiveCoupons: number;
             tooLittleToTell: boolean;
         };
+        /** @description A new PIN of one's own. */
+        ChangePin: {
+            pin: null | string;
+            newPin: null | string;
+        };
+        ChangeRole: {
+            role: null | components["schemas"]["PersonRole"];
+        };
         /** @description A test to take, with the options of its variants; null as it is first described. */
         ChosenTest: {
             test: string;
@@ -7258,6 +8820,13 @@ export interface components {
                 [key: string]: string;
             };
             way: null | string;
+        };
+        /** @description The students of a class who can sign in. */
+        ClassOfStudents: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            students: components["schemas"]["NamedStudent"][];
         };
         /** @description What a class needs: its patterns over some weeks, and the faults that most of its students have had of late. */
         ClassPatterns: {
@@ -7272,10 +8841,36 @@ export interface components {
             demonstrate: components["schemas"]["FaultPattern"][];
             patterns: components["schemas"]["Patterns"];
         };
+        /** @description A student of a class, as its list for safety and PINs shows them. */
+        ClassStudent: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: date-time */
+            safetySignedAt: null | string;
+            hasPin: boolean;
+        };
+        /** @description A class. */
         ClassView: {
             /** Format: uuid */
             id: string;
             name: string;
+            meetsOn: components["schemas"]["DayOfWeek"][];
+            /**
+             * Format: int32
+             * @description How many come.
+             */
+            students: number;
+            /**
+             * Format: date
+             * @description When its term is to end; null while that is open.
+             */
+            termEnds: null | string;
+            /**
+             * Format: date-time
+             * @description Since when it is over; null while it meets.
+             */
+            endedAt: null | string;
         };
         /** @description Where a code says what it does of a variable. */
         Clause: {
@@ -7332,6 +8927,11 @@ export interface components {
          * @enum {string}
          */
         Concern: "holdPoint" | "position" | "preheat" | "purge" | "interpass" | "safety" | "sittingTimer";
+        /** @description Confirms what a student proposed. */
+        ConfirmProposals: {
+            /** @description Of the records, as they were seen. */
+            ids: null | string[];
+        };
         /** @description A consumable insert ring: the most its ends may gape, and the pitch of its tacks, in mm. */
         ConsumableInsert: {
             shape: string;
@@ -7559,13 +9159,14 @@ export interface components {
             findings: components["schemas"]["FindingView"][];
             notes: components["schemas"]["NoteView"][];
             verdict: components["schemas"]["VerdictView"];
-            readiness: components["schemas"]["ReadinessShift"];
+            readiness: null | components["schemas"]["ReadinessShift"];
             numbers: components["schemas"]["FitUpNumbers"];
             life: components["schemas"]["LifeView"];
             photos: components["schemas"]["PhotoView"][];
             /** Format: uuid */
             boothId: null | string;
             asks: components["schemas"]["Ask"][];
+            proposals: components["schemas"]["ProposalView"][];
         };
         /** @description Whether a weld is covered. */
         CoverAnswer: {
@@ -7763,6 +9364,8 @@ export interface components {
             needs: components["schemas"]["ItemNeeds"][];
         };
         /** @enum {string} */
+        DayOfWeek: "sunday" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday";
+        /** @enum {string} */
         DecisionKind: "testNow" | "practise" | "hold";
         /** @description A decision as it was signed, with the chance of that moment. */
         DecisionView: {
@@ -7880,6 +9483,10 @@ export interface components {
             element: string;
             /** Format: double */
             chance: number;
+        };
+        /** @description Ends a class: whoever is named goes on in another one, the others leave. */
+        EndClass: {
+            goOn: null | components["schemas"]["GoesOn"][];
         };
         /** @description The chance of a clean full coupon with its 90 % interval, that of each element, and what it was right after each coupon. */
         EvaluateAnswer: {
@@ -8730,6 +10337,24 @@ export interface components {
          * @enum {string}
          */
         GateKind: "evidence" | "stop";
+        /** @description A PIN that somebody else gives. */
+        GivePin: {
+            pin: null | string;
+        };
+        /** @description A PIN that was given to a student, told once: it is kept as a hash only. */
+        GivenPin: {
+            /** Format: uuid */
+            studentId: string;
+            name: string;
+            pin: string;
+        };
+        /** @description A student who goes on, and the class in which. */
+        GoesOn: {
+            /** Format: uuid */
+            studentId: null | string;
+            /** Format: uuid */
+            classId: null | string;
+        };
         /**
          * @description How far the grinder may be used in the sitting.
          * @enum {string}
@@ -8910,6 +10535,7 @@ export interface components {
             id: string;
             name: string;
             isLead: boolean;
+            role: components["schemas"]["PersonRole"];
         };
         /** @enum {string} */
         ItemKind: "underRules" | "coached" | "drill";
@@ -9408,6 +11034,46 @@ export interface components {
             /** @default false */
             offCut: boolean;
         };
+        /** @description An item of the day. */
+        MyItem: {
+            period: string;
+            /** Format: int32 */
+            booth: number;
+            name: string;
+            why: string;
+            isNow: boolean;
+        };
+        /** @description A step of the way. */
+        MyStep: {
+            test: string;
+            title: string;
+            state: components["schemas"]["StepState"];
+            isTarget: boolean;
+        };
+        /** @description What a student sees of their own. */
+        MyView: {
+            name: string;
+            className: string;
+            targetTestId: string;
+            targetTitle: string;
+            /**
+             * Format: date-time
+             * @description When safety was signed off; null while it is not.
+             */
+            safetySignedAt: null | string;
+            /** @description What the plan of this day has for them, in order. */
+            today: components["schemas"]["MyItem"][];
+            open: null | components["schemas"]["FloorCoupon"];
+            /** @description Their way, from what is behind to the goal. */
+            steps: components["schemas"]["MyStep"][];
+            chance: null | components["schemas"]["ChanceView"];
+            coupons: components["schemas"]["CouponPage"];
+        };
+        NamedStudent: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
         /**
          * @description What comes next on a coupon.
          * @enum {string}
@@ -9547,6 +11213,10 @@ export interface components {
          * @enum {string}
          */
         OperatorHand: "right" | "left";
+        /** @description Makes this a tablet of the shop. */
+        PairTablet: {
+            name: null | string;
+        };
         /** @description What is believed of one part of a skill, on the log-odds of an element. */
         PartConstants: {
             /**
@@ -9717,6 +11387,24 @@ export interface components {
             notices: components["schemas"]["Notice"][];
             weeks: components["schemas"]["WeekOfCoupons"][];
         };
+        /** @description Who works at the school, who has left, and its tablets. */
+        PeopleView: {
+            people: components["schemas"]["PersonView"][];
+            tablets: components["schemas"]["TabletView"][];
+        };
+        /** @enum {string} */
+        PersonRole: "lead" | "instructor" | "inspector" | "student";
+        PersonView: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            role: components["schemas"]["PersonRole"];
+            /**
+             * Format: date-time
+             * @description Since when they have left; null while they are here.
+             */
+            leftAt: null | string;
+        };
         /** @description A photo of a coupon, as the bench lists it. */
         PhotoView: {
             /** Format: uuid */
@@ -9883,7 +11571,10 @@ export interface components {
             /** Format: double */
             gapLeftMm: null | number;
         };
-        /** @enum {string} */
+        /**
+         * @description Current and polarity.
+         * @enum {string}
+         */
         Polarity: "dcep" | "dcen" | "ac";
         /** @description A policy with why its defaults are what they are. */
         PolicyView: {
@@ -9924,7 +11615,10 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
-        /** @enum {string} */
+        /**
+         * @description Welding process by its AWS letters (ISO 4063 number).
+         * @enum {string}
+         */
         Process: "smaw" | "gtaw" | "gmaw" | "fcawG" | "fcawS";
         /** @enum {string} */
         Product: "plate" | "pipe" | "sheet";
@@ -9951,6 +11645,15 @@ export interface components {
          * @enum {string}
          */
         Progression: "none" | "uphill" | "downhill";
+        /** @description What a student proposed and nobody has confirmed. */
+        ProposalView: {
+            /** Format: uuid */
+            id: string;
+            says: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
         PurgeAnswer: {
             /** Format: double */
             volumeL: number;
@@ -10668,6 +12371,13 @@ export interface components {
             day: string;
             passed: boolean;
         };
+        /** @description A class as it is from now on; under a new id a new one. */
+        SaveClass: {
+            name: null | string;
+            meetsOn: null | components["schemas"]["DayOfWeek"][];
+            /** Format: date */
+            termEnds: null | string;
+        };
         SaveCredit: {
             /** @description Where it was passed. */
             why: null | string;
@@ -10746,10 +12456,27 @@ export interface components {
              */
             keepMm: number;
         };
+        /** @description How the school is set up. */
+        SchoolSettings: {
+            name: null | string;
+            timeZone: null | string;
+            /** @description In which prices and costs are told; three letters of ISO 4217. */
+            currency: null | string;
+            /** @description Where it is reached in the shop's network; null where that was not said. */
+            address: null | string;
+            /** @description Whether students see the chance that is worked out for them. */
+            studentsSeeChance: null | boolean;
+            /**
+             * Format: int32
+             * @description After so many minutes without a touch a tablet of the shop asks who is there.
+             */
+            idleMinutes: null | number;
+        };
         SchoolView: {
             name: string;
             timeZone: string;
             isDemo: boolean;
+            currency: string;
         };
         /** @description The planned section of a half; `half` null for a coupon that is one. */
         SectionOfHalf: {
@@ -10774,13 +12501,24 @@ export interface components {
             at: null | string;
             section: components["schemas"]["JointSection"];
         };
+        SessionPerson: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            role: components["schemas"]["PersonRole"];
+        };
         /** @description Who is at the tablet, and whose school it is. Before a school is set up, `school` is null. */
         SessionView: {
             school: null | components["schemas"]["SchoolView"];
+            person: null | components["schemas"]["SessionPerson"];
             instructor: null | components["schemas"]["InstructorView"];
             /** @description The names to choose from when signing in. */
             instructors: components["schemas"]["InstructorView"][];
-            /** @description The PIN of the demo school's invented instructors; null on a real school. */
+            /** @description On a tablet of the shop: the students of each class who have a PIN. Empty elsewhere: a name is typed there. */
+            classes: components["schemas"]["ClassOfStudents"][];
+            /** @description The name of the tablet of the shop that this is; null elsewhere. */
+            tablet: null | string;
+            /** @description The PIN of the demo school's invented people; null on a real school. */
             demoPin: null | string;
             /** @description As in SignedIn; null when nobody is signed in. */
             authorTicket: null | string;
@@ -10790,6 +12528,11 @@ export interface components {
              */
             today: string;
             wall: null | components["schemas"]["WallNames"];
+            /**
+             * Format: int32
+             * @description After so many minutes without a touch a tablet of the shop asks who is there.
+             */
+            idleMinutes: number;
         };
         SetPrice: {
             id: string;
@@ -10851,10 +12594,19 @@ export interface components {
             /** @description In the signer's own words; may be empty when the decision is as advised. */
             reason: null | string;
         };
+        /** @description A sign-in: by the id of whoever is on the list, or by a name as it is typed. */
         SignInRequest: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The id of a person, a student's too.
+             */
             instructorId: null | string;
+            name: null | string;
             pin: null | string;
+        };
+        /** @description Signs off safety for students of a class. */
+        SignSafetyOfClass: {
+            students: null | string[];
         };
         /** @description Who has signed in. */
         SignedIn: {
@@ -10862,6 +12614,7 @@ export interface components {
             id: string;
             name: string;
             isLead: boolean;
+            role: components["schemas"]["PersonRole"];
             /** @description Goes with each record that waits on the tablet, and says who wrote it; good for nothing else. */
             authorTicket: string;
         };
@@ -11121,6 +12874,15 @@ export interface components {
             tests: components["schemas"]["StudentTest"][];
             coupons: components["schemas"]["CouponPage"];
             decisions: components["schemas"]["DecisionView"][];
+        };
+        TabletView: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            pairedBy: string;
+            /** Format: date-time */
+            pairedAt: string;
+            isThis: boolean;
         };
         /** @description A tack as it was made: length in mm. */
         Tack: {

@@ -32,6 +32,7 @@
     type PassExtras,
     type Run,
   } from '$lib/recording'
+  import { session } from '$lib/session.svelte'
   import Mark from '$lib/ui/Mark.svelte'
   import { nextFrame } from '$lib/ui/next-frame'
   import Tabs from '$lib/ui/Tabs.svelte'
@@ -311,7 +312,7 @@
     <a class="flex min-h-[48px] items-center gap-2 font-semibold" href="/" aria-label="To the floor">
       <svg viewBox="0 0 8 12" class="w-2" aria-hidden="true"
         ><path d="M6.5 1L1.5 6L6.5 11" fill="none" stroke="currentColor" stroke-width="2" /></svg
-      ><span class="hidden sm:inline">Floor</span>
+      ><span class="hidden sm:inline">{session.isStudent ? 'My work' : 'Floor'}</span>
     </a>
     {#if coupon.booth}<span
         class="number border-2 border-(--steel-edge) bg-(--sheet) px-3 text-4xl leading-[3rem]"

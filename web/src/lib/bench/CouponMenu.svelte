@@ -1,6 +1,7 @@
 <script lang="ts">
   import Dialog from '$lib/ui/Dialog.svelte'
   import type { Schema } from '$lib/api/client'
+  import { session } from '$lib/session.svelte'
   import Menu from '$lib/ui/Menu.svelte'
   import { stateName, voidName, voidReasons } from '$lib/words'
   import PutRight from './PutRight.svelte'
@@ -32,18 +33,18 @@
       <button class="bare px-2" data-closes onclick={() => ontell('cut', {}, 'Material cut.')}
         >Material cut</button
       >
-    {:else if life.state !== 'cut' && life.positionStands}
+    {:else if life.state !== 'cut' && life.positionStands && !session.isStudent}
       <button
         class="bare px-2"
         data-closes
         onclick={() => ontell('takenDown', {}, 'Taken down: witness its position again.')}>Taken down</button
       >
     {/if}
-    {#if coupon.asTest}
+    {#if coupon.asTest && !session.isStudent}
       <button class="bare px-2" data-closes onclick={() => (breaking = true)}>A rule was broken</button>
     {/if}
   {/if}
-  {#if life.state !== 'void'}
+  {#if life.state !== 'void' && !session.isStudent}
     <button class="bare px-2" data-closes onclick={() => (putting = true)}>Put right</button>
     <button class="bare px-2" data-closes onclick={() => (voiding = true)}>Give it up</button>
   {/if}

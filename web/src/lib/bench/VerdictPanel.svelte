@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { newId, type Schema } from '$lib/api/client'
+  import { api, ask, newId, Refused, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { session } from '$lib/session.svelte'
+  import { signing } from '$lib/signing.svelte'
   import { write } from '$lib/outbox.svelte'
   import { tellEvent } from '$lib/recording'
   import { inUnits } from '$lib/units.svelte'
@@ -87,12 +88,29 @@
     unfinished = false
     await act(async () => {
       const id = closingId
-      await write(coupon.id, 'PUT', 'closings', id, null, 'the closing')
+      if (!(await sent(id))) return
       closingId = newId()
       notices.add('Coupon closed.', 'done', () =>
         act(() => write(coupon.id, 'DELETE', 'closings', id, null, 'a closing taken back')),
       )
     })
+  }
+
+  /** A verdict that was signed before is signed anew with the PIN, where the server can be asked. */
+  async function sent(id: string): Promise<boolean> {
+    try {
+      await write(coupon.id, 'PUT', 'closings', id, null, 'the closing')
+      return true
+    } catch (error) {
+      if (!(error instanceof Refused) || !error.fields.pin) throw error
+      return signing.sign(`${coupon.stamp}: ${closingSays}`, (header) =>
+        ask(
+          api.PUT('/api/coupons/{couponId}/closings/{id}', {
+            params: { path: { couponId: coupon.id, id }, header },
+          }),
+        ),
+      )
+    }
   }
 
   const removeFinding = (id: string) =>
@@ -276,18 +294,17 @@
       ontell={tell}
     />{/if}
 
-  <section class="border-t pt-2" aria-label="What it does to the chance">
-    <p class="eyebrow">What this coupon does to the chance of a clean full coupon</p>
-    <div class="grid grid-cols-[4.5rem_1fr] items-center gap-x-2">
-      <span class="text-sm">without it</span><ChanceBand chance={shift.before} slim />
-      <span class="text-sm">with it</span><ChanceBand chance={shift.after} slim />
-    </div>
-    <p>
-      {#if !shift.before.tooLittleToTell && !shift.after.tooLittleToTell}From {percent(shift.before.mean)} to {percent(
-          shift.after.mean,
-        )}.{:else}{chanceSentence(shift.after)}{/if}
-    </p>
-  </section>
+  {#if shift}<section class="border-t pt-2" aria-label="What it does to the chance">
+      <p class="eyebrow">What this coupon does to the chance of a clean full coupon</p>
+      <div class="grid grid-cols-[4.5rem_1fr] items-center gap-x-2">
+        <span class="text-sm">without it</span><ChanceBand chance={shift.before} slim />
+        <span class="text-sm">with it</span><ChanceBand chance={shift.after} slim />
+      </div>
+      <p>
+        {#if !shift.before.tooLittleToTell && !shift.after.tooLittleToTell}From {percent(shift.before.mean)} to
+          {percent(shift.after.mean)}.{:else}{chanceSentence(shift.after)}{/if}
+      </p>
+    </section>{/if}
 
   {#if closed}
     <p class="text-sm text-(--soft)">
@@ -295,11 +312,14 @@
       {verdict.profileVersion}, test {coupon.test.id} version {verdict.templateVersion}, Gradus {verdict.programVersion}.
     </p>
     <ThumbBar>
-      <a class="lead [overflow-wrap:anywhere]" href="/students/{coupon.student.id}/decide/{coupon.test.id}"
-        >Decide for {coupon.student.name}</a
-      >
-      {#if !given}<button class="plate" disabled={busy} onclick={() => (reopening = true)}
-          >Open it again</button
+      {#if !session.isStudent}<a
+          class="lead [overflow-wrap:anywhere]"
+          href="/students/{coupon.student.id}/decide/{coupon.test.id}">Decide for {coupon.student.name}</a
+        >{/if}
+      {#if !given && !session.isStudent}<button
+          class="plate"
+          disabled={busy}
+          onclick={() => (reopening = true)}>Open it again</button
         >{/if}
     </ThumbBar>
   {:else}
@@ -313,9 +333,13 @@
       <strong>{closingSays}</strong>
     </p>
     <ThumbBar>
-      <button class="lead" disabled={busy} onclick={close}
-        >{unfinished ? 'Close it unfinished' : 'Close with this verdict'}</button
-      >
+      {#if session.isStudent}
+        <p class="grow self-center">An instructor looks at it and closes it.</p>
+      {:else}
+        <button class="lead" disabled={busy} onclick={close}
+          >{unfinished ? 'Close it unfinished' : 'Close with this verdict'}</button
+        >
+      {/if}
       <button class="plate" onclick={onfinding}>Add a finding</button>
     </ThumbBar>
   {/if}

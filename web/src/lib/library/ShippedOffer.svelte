@@ -9,7 +9,7 @@
   /** What ships in place of the school's own version of a test, or of its copy of some limits. */
   let { of, id, offer }: { of: 'test' | 'profile'; id: string; offer: Schema['Offer'] } = $props()
   const client = useQueryClient()
-  const isLead = $derived(session.view?.instructor?.isLead ?? false)
+  const isLead = $derived(session.isLead)
   const count = $derived(`${offer.total} ${offer.total === 1 ? 'difference' : 'differences'}`)
   let busy = $state(false)
 

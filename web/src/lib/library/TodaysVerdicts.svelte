@@ -4,11 +4,12 @@
   import { moment } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
+  import { signing } from '$lib/signing.svelte'
   import { session } from '$lib/session.svelte'
   import { inUnits } from '$lib/units.svelte'
 
   const client = useQueryClient()
-  const isLead = $derived(session.view?.instructor?.isLead ?? false)
+  const isLead = $derived(session.isLead)
   const list = createQuery(() => ({
     queryKey: ['verdicts-today'],
     queryFn: () => ask(api.GET('/api/verdicts/today')),
@@ -18,8 +19,12 @@
 
   async function decline(closingId: string | null, declined: boolean) {
     await notices.attempt(async () => {
-      await ask(api.PUT('/api/verdicts/today', { body: { closingId, declined } }))
-      await client.invalidateQueries({ queryKey: ['verdicts-today'] })
+      const signed = await signing.sign(
+        declined ? 'The signed verdict counts.' : "Today's verdict counts.",
+        (header) =>
+          ask(api.PUT('/api/verdicts/today', { params: { header }, body: { closingId, declined } })),
+      )
+      if (signed) await client.invalidateQueries({ queryKey: ['verdicts-today'] })
     })
   }
 </script>

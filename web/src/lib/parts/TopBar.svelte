@@ -3,6 +3,8 @@
   import { session } from '$lib/session.svelte'
   import Menu from '$lib/ui/Menu.svelte'
   import { units } from '$lib/units.svelte'
+  import { notices } from '$lib/notices.svelte'
+  import ChangePin from './ChangePin.svelte'
   import StatusLine from './StatusLine.svelte'
 
   let { onfind, onkeys, onoutbox }: { onfind: () => void; onkeys: () => void; onoutbox: () => void } =
@@ -10,16 +12,22 @@
   let dark = $state(document.documentElement.classList.contains('dark'))
 
   // The last ones go into a menu where the bar is narrow.
-  const PLACES = [
-    { href: '/', name: 'Floor' },
-    { href: '/plan', name: 'Plan' },
-    { href: '/ready', name: 'Ready' },
-    { href: '/learn', name: 'Learn' },
-  ]
-  const MORE = [
+  const PLACES = $derived(
+    session.isStudent
+      ? [{ href: '/', name: 'My work' }]
+      : [
+          { href: '/', name: 'Floor' },
+          { href: '/plan', name: 'Plan' },
+          { href: '/ready', name: 'Ready' },
+          { href: '/learn', name: 'Learn' },
+        ],
+  )
+  const MORE = $derived([
     { href: '/library', name: 'Library' },
     { href: '/shop', name: 'Shop math' },
-  ]
+    ...(session.isStudent ? [] : [{ href: '/school', name: 'School' }]),
+  ])
+  let pinShown = $state(false)
   const isAt = (href: string) =>
     href === '/' ? page.url.pathname === '/' : page.url.pathname.startsWith(href)
   const current = (href: string) => (isAt(href) ? ('page' as const) : undefined)
@@ -70,22 +78,22 @@
     </nav>
     <div class="ml-auto flex min-w-0 items-center gap-3">
       <StatusLine onopen={onoutbox} />
-      <button
-        class="flex min-h-[48px] min-w-[48px] items-center justify-center gap-2 font-semibold"
-        aria-label="Find"
-        onclick={onfind}
-      >
-        <svg viewBox="0 0 20 20" class="w-5" aria-hidden="true"
-          ><path
-            d="M8 2.5a5.5 5.5 0 1 0 0 11a5.5 5.5 0 0 0 0-11M12.2 12.2L18 18"
-            fill="none"
-            stroke="currentColor"
-            stroke-width="2.2"
-          /></svg
-        ><span class="hidden xl:inline">Find</span>
-      </button>
-      <Menu label="{session.view?.instructor?.name}: units, theme, keys, sign out">
-        {#snippet button()}<span class="max-w-24 truncate xl:max-w-52">{session.view?.instructor?.name}</span
+      {#if !session.isStudent}<button
+          class="flex min-h-[48px] min-w-[48px] items-center justify-center gap-2 font-semibold"
+          aria-label="Find"
+          onclick={onfind}
+        >
+          <svg viewBox="0 0 20 20" class="w-5" aria-hidden="true"
+            ><path
+              d="M8 2.5a5.5 5.5 0 1 0 0 11a5.5 5.5 0 0 0 0-11M12.2 12.2L18 18"
+              fill="none"
+              stroke="currentColor"
+              stroke-width="2.2"
+            /></svg
+          ><span class="hidden xl:inline">Find</span>
+        </button>{/if}
+      <Menu label="{session.view?.person?.name}: units, theme, keys, sign out">
+        {#snippet button()}<span class="max-w-24 truncate xl:max-w-52">{session.view?.person?.name}</span
           >{/snippet}
         <p class="eyebrow px-2">
           {session.view?.school?.name}{session.view?.school?.isDemo ? ' (demo)' : ''}
@@ -102,10 +110,17 @@
           <button class="plate" aria-pressed={!dark} onclick={() => setDark(false)}>Light</button>
           <button class="plate" aria-pressed={dark} onclick={() => setDark(true)}>Dark</button>
         </div>
-        <a class="bare px-2" href="/?wall">Make this a wall screen</a>
-        <button class="bare px-2" data-closes onclick={onkeys}>Keyboard shortcuts</button>
+        {#if !session.isStudent}
+          <a class="bare px-2" href="/?wall">Make this a wall screen</a>
+          <button class="bare px-2" data-closes onclick={onkeys}>Keyboard shortcuts</button>
+        {/if}
+        <button class="bare px-2" data-closes onclick={() => (pinShown = true)}>Change my PIN</button>
+        <button class="bare px-2" data-closes onclick={() => void notices.attempt(() => session.lock())}
+          >Somebody else is here</button
+        >
         <button class="bare px-2" data-closes onclick={() => session.signOut()}>Sign out</button>
       </Menu>
+      <ChangePin bind:open={pinShown} />
     </div>
   </div>
 </header>

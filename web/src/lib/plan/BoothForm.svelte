@@ -3,6 +3,7 @@
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
+  import { session } from '$lib/session.svelte'
 
   let { booth }: { booth: Schema['PlanBooth'] } = $props()
   const client = useQueryClient()
@@ -44,6 +45,17 @@
       ),
     )
     if (done) await changed(client, 'booths')
+  }
+
+  async function remove() {
+    const path = { id: booth.id }
+    const done = await notices.attempt(() => ask(api.PUT('/api/booths/{id}/removed', { params: { path } })))
+    if (done)
+      notices.add(`Booth ${booth.number} is taken out. Its coupons keep the number.`, 'done', async () => {
+        await ask(api.DELETE('/api/booths/{id}/removed', { params: { path } }))
+        await changed(client, 'booths')
+      })
+    await changed(client, 'booths')
   }
 
   async function close(reason: string | null) {
@@ -98,5 +110,8 @@
       <input class="field w-44" maxlength="200" bind:value={why} /></label
     >
     <button class="plate" onclick={() => close(why)}>Close it</button>
+  {/if}
+  {#if session.isLead}
+    <button class="plate" onclick={remove}>Take it out of the shop</button>
   {/if}
 </div>

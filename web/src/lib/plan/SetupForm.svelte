@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { session } from '$lib/session.svelte'
   import type { Schema } from '$lib/api/client'
 
   let { setup, onsave }: { setup: Schema['SetupView']; onsave: (changed: Schema['SaveSetup']) => void } =
@@ -80,7 +81,7 @@
         <input type="number" class="{box} w-28" bind:value={week.maxPeriods} /></label
       >
     </div>
-    <h2 class="text-xl">Prices and the saw</h2>
+    <h2 class="text-xl">Prices in {session.view?.school?.currency}, and the saw</h2>
     <div class="flex flex-wrap gap-2">
       {#each setup.prices as price (price.id)}
         <label class="w-52"

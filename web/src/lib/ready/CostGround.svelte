@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { session } from '$lib/session.svelte'
   import type { Schema } from '$lib/api/client'
 
   let { costs, name }: { costs: Schema['CostOutlook']; name: string } = $props()
@@ -13,7 +14,8 @@
     (['sit', 'practise', 'cutOpen'] as const).map((step) => costs.steps.find((one) => one.step === step)!),
   )
   const most = $derived(Math.max(...steps.map((one) => one.cost)))
-  const money = (value: number) => Math.round(value).toLocaleString('en-GB')
+  const money = (value: number) =>
+    `${Math.round(value).toLocaleString('en-GB')} ${session.view?.school?.currency ?? ''}`.trim()
   const pays = $derived(
     costs.breakEven == null || costs.breakEven > FAR * costs.failedSitting
       ? `Waiting buys nothing here, whatever a failed sitting costs.`

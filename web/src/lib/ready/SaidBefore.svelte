@@ -4,6 +4,7 @@
   import { changed } from '$lib/changed'
   import { moment } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
+  import { signing } from '$lib/signing.svelte'
   import { session } from '$lib/session.svelte'
   import { shortDay } from '$lib/weeks'
   import { decisionName, percent } from '$lib/words'
@@ -18,10 +19,15 @@
     event.preventDefault()
     error = reason.trim() === '' ? 'Say why it is taken back.' : ''
     if (error) return
-    const done = await notices.attempt(() =>
-      ask(api.PUT('/api/decisions/{id}/withdrawal', { params: { path: { id } }, body: { reason } })),
-    )
-    if (!done) return
+    let signed = false
+    await notices.attempt(async () => {
+      signed = await signing.sign('A decision is taken back.', (header) =>
+        ask(
+          api.PUT('/api/decisions/{id}/withdrawal', { params: { path: { id }, header }, body: { reason } }),
+        ),
+      )
+    })
+    if (!signed) return
     taking = null
     reason = ''
     notices.add('Taken back. It stays in the history.')

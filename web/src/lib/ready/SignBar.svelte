@@ -3,6 +3,7 @@
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { changed } from '$lib/changed'
   import { notices } from '$lib/notices.svelte'
+  import { signing } from '$lib/signing.svelte'
   import { session } from '$lib/session.svelte'
   import { decisionName } from '$lib/words'
 
@@ -28,11 +29,14 @@
     if (error || busy) return
     busy = true
     const body = { studentId: grounds.studentId, testId: grounds.test.id, kind, reason }
-    const done = await notices.attempt(() =>
-      ask(api.PUT('/api/decisions/{id}', { params: { path: { id } }, body })),
-    )
+    let signed = false
+    await notices.attempt(async () => {
+      signed = await signing.sign(`${grounds.studentName}, ${grounds.test.id}: ${VERBS[kind]}.`, (header) =>
+        ask(api.PUT('/api/decisions/{id}', { params: { path: { id }, header }, body })),
+      )
+    })
     busy = false
-    if (!done) return
+    if (!signed) return
     notices.add(`Signed: ${decisionName(kind).toLowerCase()}.`)
     id = newId()
     chosen = null
@@ -96,7 +100,7 @@
       {error}
     </p>{/if}
   <p class="text-sm text-(--soft) xl:col-span-3">
-    You sign as {session.view?.instructor?.name}. You decide; local codes, the governing edition and a
-    qualified inspector decide at the sitting.
+    You sign as {session.view?.person?.name}, with your PIN. You decide; local codes, the governing edition
+    and a qualified inspector decide at the sitting.
   </p>
 </form>

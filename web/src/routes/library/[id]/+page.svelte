@@ -26,7 +26,7 @@
     placeholderData: keepPreviousData,
   }))
   const view = $derived(query.data)
-  const isLead = $derived(session.view?.instructor?.isLead ?? false)
+  const isLead = $derived(session.isLead)
   let files = $state<HTMLInputElement>()
 
   function choose(group: string, option: string) {

@@ -29,6 +29,27 @@
     await changed(client, 'school')
   }
 
+  /** A booth more, behind the last one; what it runs is said right after. */
+  async function addBooth() {
+    const id = newId()
+    const last = week.data?.booths.at(-1)
+    const body = {
+      processes: last?.processes ?? ['SMAW'],
+      pipe: last?.has.includes('pipe') ?? true,
+      purge: false,
+      extraction: last?.has.includes('extraction') ?? false,
+      positioner: false,
+      column: 0,
+      row: Math.min(39, Math.max(-1, ...(floor.data?.booths ?? []).map((one) => one.row)) + 1),
+    }
+    const done = await notices.attempt(() =>
+      ask(api.PUT('/api/booths/{id}', { params: { path: { id } }, body })),
+    )
+    if (!done) return
+    await changed(client, 'booths')
+    chosen = id
+  }
+
   async function book() {
     const id = newId()
     const done = await notices.attempt(() =>
@@ -73,6 +94,9 @@
           >
         {/each}
       </div>
+      {#if session.isLead}
+        <button class="plate mt-2" onclick={addBooth}>Add a booth</button>
+      {/if}
       {#if booth}{#key booth}<BoothForm {booth} />{/key}{/if}
     </section>
     <section class="sheet p-3" aria-label="Book a sitting">

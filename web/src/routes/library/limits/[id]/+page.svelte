@@ -25,7 +25,7 @@
     queryKey: ['profile', id],
     queryFn: () => ask(api.GET('/api/profiles/{id}', { params: { path: { id } } })),
   }))
-  const isLead = $derived(session.view?.instructor?.isLead ?? false)
+  const isLead = $derived(session.isLead)
   let draft = $state<Profile | null>(null)
   let basedOnVersion = $state<number | null>(null)
   let why = $state('')
