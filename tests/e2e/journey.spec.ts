@@ -1,4 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
+import { sign } from './pages'
 import { Server } from './server.mjs'
 
 const server = new Server()
@@ -95,6 +96,9 @@ test('from a free booth to a signed decision that outlives the server', async ({
   await page.getByRole('radio', { name: 'Practise first' }).click()
   await page.getByLabel(/^Reason/).fill('The cap undercuts at six. Two more coupons.')
   await page.getByRole('button', { name: 'Sign: practise first' }).click()
+  await sign(page, '1111')
+  await expect(page.getByText('That is not your PIN.')).toBeVisible()
+  await sign(page)
   await page.getByText('What was said before').click()
   const reason = page.getByText('The cap undercuts at six. Two more coupons.')
   await expect(reason).toBeVisible()
@@ -112,6 +116,7 @@ test('from a free booth to a signed decision that outlives the server', async ({
   await expect(page.getByText('Say why it is taken back.')).toBeVisible()
   await page.getByLabel('Why it is taken back').fill('Signed for the wrong one.')
   await page.getByRole('button', { name: 'Take back', exact: true }).click()
+  await sign(page)
   await expect(page.getByText(/Taken back by Greta Lindqvist-Moe, .*: Signed for the wrong one\./)).toBeVisible()
   await expect(reason).toBeVisible()
   await page.goto(address)

@@ -13,6 +13,8 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: process.env.GRADUS_E2E_REPORT ?? 'test-results/report.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },
+    // Tests that stand between page and server would not see what a service worker asks; the page without a network has tests of its own.
+    serviceWorkers: 'block',
     contextOptions: { reducedMotion: 'reduce' },
     launchOptions: chromium,
   },

@@ -53,6 +53,7 @@ export class Server {
   }
 
   async kill(signal = 'SIGKILL') {
+    if (this.process.exitCode !== null || this.process.signalCode !== null) return
     const ended = new Promise((done) => this.process.once('exit', done))
     this.process.kill(signal)
     await ended

@@ -1,6 +1,7 @@
 import { api, type Schema } from '$lib/api/client'
 import { outbox } from '$lib/outbox.svelte'
 import { session } from '$lib/session.svelte'
+import { mondayOf, todayIn } from '$lib/weeks'
 
 const EACH_HOUR_MS = 3_600_000
 const AT_ONCE = 3
@@ -69,9 +70,13 @@ class Offline {
       if (mine?.data?.open) paths.push(`/api/coupons/${mine.data.open.id}`)
     } else {
       const floor = await api.GET('/api/floor').catch(() => null)
-      paths.push('/api/classes', '/api/ready', '/api/results', '/api/plan/setup', '/api/steps', '/api/stock')
+      const monday = mondayOf(todayIn(session.timeZone))
+      paths.push('/api/classes', '/api/ready?all=false', '/api/results', '/api/plan/setup', '/api/steps')
+      paths.push('/api/stock', '/api/learn/class', `/api/weeks/${monday}`, `/api/weeks/${monday}/cutlist`)
       paths.push(...(floor?.data?.students ?? []).flatMap(pathsOf))
     }
+    const tests = await api.GET('/api/tests').catch(() => null)
+    paths.push(...(tests?.data ?? []).map((one) => `/api/tests/${one.id}`))
     while (paths.length > 0)
       await Promise.all(paths.splice(0, AT_ONCE).map((path) => fetch(path).catch(() => {})))
   }
