@@ -12,6 +12,7 @@ using Gradus.Server.Floor;
 using Gradus.Server.Hosting;
 using Gradus.Server.Learning;
 using Gradus.Server.Library;
+using Gradus.Server.Network;
 using Gradus.Server.Planning;
 using Gradus.Server.Readiness;
 using Gradus.Server.School;
@@ -33,6 +34,11 @@ if (VerdictCommand.IsAsked(args))
     return await VerdictCommand.Run();
 }
 
+if (CertificateCommand.IsAsked(args))
+{
+    return CertificateCommand.Run();
+}
+
 if (PeopleCommand.IsAsked(args))
 {
     return await PeopleCommand.Run(args);
@@ -44,8 +50,16 @@ var options = GradusOptions.From(builder.Configuration);
 // The OpenAPI document is made at build by starting this program without a database.
 var isDocumentRun = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 
-builder.WebHost.ConfigureKestrel(kestrel => kestrel.Limits.MaxRequestBodySize = Limits.BodyBytes);
-if (builder.Configuration["urls"] is null)
+builder.WebHost.ConfigureKestrel(kestrel =>
+{
+    kestrel.AddServerHeader = false;
+    kestrel.Limits.MaxRequestBodySize = Limits.BodyBytes;
+    if (!isDocumentRun)
+    {
+        ShopNetwork.Listen(kestrel, options);
+    }
+});
+if (builder.Configuration["urls"] is null && options.HttpsPort is null)
 {
     builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
 }
@@ -141,7 +155,14 @@ builder
 builder.Services.AddResponseCompression(compression => compression.MimeTypes = ["application/json"]);
 Validation.UseJsonNames();
 
+builder.Services.AddSingleton<CertificateStore>();
+if (options.HttpsPort is not null && !isDocumentRun)
+{
+    builder.Services.AddHostedService<CertificateRenewal>();
+}
+
 var app = builder.Build();
+app.UseShopNetwork();
 Problems.Use(app);
 app.UseResponseCompression();
 app.UsePages();
@@ -149,6 +170,7 @@ app.UseAuthentication();
 app.UseRights();
 app.MapOpenApi("/openapi/{documentName}.json");
 app.MapHealth();
+app.MapShopNetwork();
 app.MapAccounts();
 app.MapPeople();
 app.MapSchool();
@@ -181,6 +203,10 @@ if (!isDocumentRun)
     try
     {
         await Startup.PrepareDatabase(app);
+        if (options.HttpsPort is not null)
+        {
+            app.Services.GetRequiredService<CertificateStore>().Renew();
+        }
     }
     catch (StorageException error)
     {

@@ -15,6 +15,7 @@ public sealed class FoldersTests
     private static readonly string[] Order =
     [
         "Hosting",
+        "Network",
         "School",
         "Accounts",
         "Library",

@@ -46,6 +46,9 @@ public sealed class RunningServer : WebApplicationFactory<Program>
     public List<Microsoft.EntityFrameworkCore.Diagnostics.IInterceptor> Interceptors { get; } = [];
     private bool Demo { get; }
 
+    /// <summary>What stands before the program, when a test has it so.</summary>
+    public IStartupFilter? Filter { get; init; }
+
     /// <summary>The zone that the school is set up in.</summary>
     public string Zone { get; init; } = "Europe/Oslo";
 
@@ -114,6 +117,11 @@ public sealed class RunningServer : WebApplicationFactory<Program>
         builder.ConfigureServices(services =>
         {
             services.AddSingleton<TimeProvider>(Clock);
+            if (Filter is not null)
+            {
+                services.AddSingleton(Filter);
+            }
+
             services.ConfigureDbContext<GradusContext>(db => db.AddInterceptors(Interceptors));
         });
     }

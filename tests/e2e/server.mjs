@@ -7,7 +7,7 @@ import { fileURLToPath } from 'node:url'
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..')
 
-async function freePort() {
+export async function freePort() {
   const probe = createServer().listen(0, '127.0.0.1')
   await new Promise((done) => probe.once('listening', done))
   const { port } = probe.address()
@@ -24,7 +24,9 @@ export class Server {
     if (demo && !data && process.env.GRADUS_E2E_SEED) cpSync(process.env.GRADUS_E2E_SEED, this.data, { recursive: true })
   }
 
-  async start() {
+  /** @param {Record<string, string>} [env] what it is told besides */
+  async start(env) {
+    this.env = env ?? this.env
     this.port ??= await freePort()
     this.url = `http://127.0.0.1:${this.port}`
     const dll = process.env.GRADUS_SERVER ?? join(root, 'src/Gradus.Server/bin/Release/net10.0/Gradus.Server.dll')
@@ -35,6 +37,7 @@ export class Server {
         GRADUS_HOST: '127.0.0.1',
         GRADUS_DATA: this.data,
         GRADUS_DEMO: this.demo ? '1' : '0',
+        ...this.env,
       },
       stdio: ['ignore', 'ignore', 'inherit'],
     })

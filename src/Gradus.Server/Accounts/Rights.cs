@@ -198,6 +198,8 @@ public static partial class Rights
             var open in (string[])
                 [
                     "GET /openapi/{documentName}.json",
+                    "GET /authority.crt",
+                    "GET /network.json",
                     "GET /api/health",
                     "GET /api/health/ready",
                     "GET /api/health/live",
@@ -265,6 +267,7 @@ public static partial class Rights
         yield return May(Who.Lead, "DELETE /api/tablets/{id}", PeopleAreTheLeads);
         yield return May(Who.Readers, "GET /api/school");
         yield return May(Who.Lead, "PUT /api/school", SchoolIsTheLeads);
+        yield return May(Who.Readers, "GET /api/school/way-in.svg");
         yield return May(Who.Lead, "PUT /api/classes/{id}", PeopleAreTheLeads);
         yield return May(Who.Lead, "PUT /api/classes/{id}/ended", PeopleAreTheLeads);
         yield return May(Who.Staff, "PUT /api/classes/{id}/safety");

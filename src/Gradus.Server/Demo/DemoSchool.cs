@@ -65,8 +65,8 @@ public sealed class DemoSchool
                 IsDemo = true,
             }
         );
-        var lead = await Join(NewId(), DemoPeople.Lead, PersonRole.Lead);
-        var second = await Join(NewId(), DemoPeople.Second, PersonRole.Instructor);
+        var lead = await Join(Guid.CreateVersion7(), DemoPeople.Lead, PersonRole.Lead);
+        var second = await Join(Guid.CreateVersion7(), DemoPeople.Second, PersonRole.Instructor);
         var day = new ClassGroup
         {
             Id = NewId(),

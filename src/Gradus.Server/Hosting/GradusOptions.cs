@@ -7,6 +7,19 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
 {
     public const int DefaultPort = 5080;
 
+    /// <summary>Where the shop is served over HTTPS; null: nowhere.</summary>
+    public int? HttpsPort { get; init; }
+
+    /// <summary>The school's own certificate, as PFX or PEM; null: one of the local authority.</summary>
+    public string? Certificate { get; init; }
+
+    /// <summary>The key of a PEM certificate, where it lies in a file of its own.</summary>
+    public string? CertificateKey { get; init; }
+    public string? CertificatePassword { get; init; }
+
+    /// <summary>Names by which the shop's network calls this machine, beside its own.</summary>
+    public IReadOnlyList<string> Names { get; init; } = [];
+
     public string DatabaseFile => Path.Combine(DataFolder, Demo ? "demo.db" : "gradus.db");
 
     /// <summary>Where the photos lie.</summary>
@@ -18,20 +31,30 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
     /// <summary>Where the keys lie that sign sessions and tickets.</summary>
     public string KeyFolder => Path.Combine(DataFolder, "keys");
 
-    /// <summary>Reads <c>GRADUS_PORT</c>, <c>GRADUS_HOST</c>, <c>GRADUS_DATA</c> and <c>GRADUS_DEMO</c>.</summary>
-    /// <exception cref="InvalidOperationException">The port is not a port.</exception>
-    public static GradusOptions From(IConfiguration configuration)
-    {
-        var port = configuration["GRADUS_PORT"] is { Length: > 0 } text
-            ? int.TryParse(text, out var number) && number is >= 0 and <= 65535
-                ? number
-                : throw new InvalidOperationException($"GRADUS_PORT is '{text}'; it must be a port from 0 to 65535.")
-            : DefaultPort;
-        return new GradusOptions(
+    /// <summary>
+    /// Reads <c>GRADUS_PORT</c>, <c>GRADUS_HTTPS_PORT</c>, <c>GRADUS_HOST</c>, <c>GRADUS_NAMES</c>, <c>GRADUS_CERTIFICATE</c> with <c>_KEY</c> and
+    /// <c>_PASSWORD</c>, <c>GRADUS_DATA</c> and <c>GRADUS_DEMO</c>.
+    /// </summary>
+    /// <exception cref="InvalidOperationException">A port is not a port.</exception>
+    public static GradusOptions From(IConfiguration configuration) =>
+        new GradusOptions(
             configuration["GRADUS_HOST"] is { Length: > 0 } host ? host : "127.0.0.1",
-            port,
+            PortOf(configuration, "GRADUS_PORT") ?? DefaultPort,
             Path.GetFullPath(configuration["GRADUS_DATA"] is { Length: > 0 } folder ? folder : "var"),
             configuration["GRADUS_DEMO"] == "1"
-        );
-    }
+        )
+        {
+            HttpsPort = PortOf(configuration, "GRADUS_HTTPS_PORT"),
+            Certificate = Said(configuration, "GRADUS_CERTIFICATE"),
+            CertificateKey = Said(configuration, "GRADUS_CERTIFICATE_KEY"),
+            CertificatePassword = Said(configuration, "GRADUS_CERTIFICATE_PASSWORD"),
+            Names = (configuration["GRADUS_NAMES"] ?? "").Split([',', ' '], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries),
+        };
+
+    private static string? Said(IConfiguration configuration, string name) => configuration[name] is { Length: > 0 } text ? text : null;
+
+    private static int? PortOf(IConfiguration configuration, string name) =>
+        Said(configuration, name) is not { } text ? null
+        : int.TryParse(text, out var number) && number is >= 0 and <= 65535 ? number
+        : throw new InvalidOperationException($"{name} is '{text}'; it must be a port from 0 to 65535.");
 }

@@ -9,6 +9,7 @@
   const settings = createQuery(() => ({ queryKey: ['school'], queryFn: () => ask(api.GET('/api/school')) }))
   let changes = $state<Partial<Schema['SchoolSettings']>>({})
   let errors = $state<Record<string, string[]>>({})
+  let reached = $state(false)
   const form = $derived(settings.data ? { ...settings.data, ...changes } : null)
 
   async function save(event: SubmitEvent) {
@@ -33,6 +34,26 @@
   {#if errors[id]}<span class="block font-semibold text-(--caution)" role="alert"
       >{errors[id]?.join(' ')}</span
     >{/if}
+{/snippet}
+
+<!-- Where the shop is served over HTTPS, a tablet scans its way in. -->
+{#snippet wayIn()}
+  <section
+    class="sheet mt-3 flex max-w-3xl flex-wrap items-center gap-4 p-4"
+    aria-label="A tablet's way in"
+    hidden={!reached}
+  >
+    <img
+      src="/api/school/way-in.svg"
+      alt="Code with the address of the page that brings a tablet in"
+      class="h-40 w-40 bg-white"
+      onload={() => (reached = true)}
+    />
+    <p class="min-w-0 grow basis-60">
+      A tablet of the shop scans this once: the page behind it brings the shop's authority, takes along what
+      waits there, and leads on to HTTPS.
+    </p>
+  </section>
 {/snippet}
 
 {#if !form}
@@ -112,4 +133,5 @@
       </div>
     {/if}
   </form>
+  {@render wayIn()}
 {/if}
