@@ -1,6 +1,7 @@
 using System.Reflection;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Threading.RateLimiting;
 using FluentValidation;
 using Gradus.Data;
 using Gradus.Server;
@@ -146,6 +147,7 @@ builder
     {
         cookie.Cookie.Name = options.Demo ? "gradus-demo" : "gradus";
         cookie.Cookie.SameSite = SameSiteMode.Strict;
+        cookie.CookieManager = new SchemeCookies();
         cookie.ExpireTimeSpan = TimeSpan.FromHours(16);
         cookie.SlidingExpiration = true;
         cookie.Events.OnValidatePrincipal = SessionCookie.Validate;
@@ -153,6 +155,19 @@ builder
 
 // What is read is text, and tablets stand far from the router.
 builder.Services.AddResponseCompression(compression => compression.MimeTypes = ["application/json"]);
+builder.Services.AddRateLimiter(limiter =>
+{
+    // A camera takes a photo in a second; more than that is not a camera.
+    limiter.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+    limiter.AddPolicy(
+        Photos.UploadLimit,
+        context =>
+            RateLimitPartition.GetFixedWindowLimiter(
+                context.User.SessionId(),
+                _ => new FixedWindowRateLimiterOptions { PermitLimit = Photos.MostAMinute, Window = TimeSpan.FromMinutes(1) }
+            )
+    );
+});
 Validation.UseJsonNames();
 
 builder.Services.AddSingleton<CertificateStore>();
@@ -168,6 +183,7 @@ app.UseResponseCompression();
 app.UsePages();
 app.UseAuthentication();
 app.UseRights();
+app.UseRateLimiter();
 app.MapOpenApi("/openapi/{documentName}.json");
 app.MapHealth();
 app.MapShopNetwork();

@@ -144,7 +144,7 @@ public sealed class PeopleTests : IAsyncDisposable
         Assert.DoesNotContain("Ines Aune", (await SharedSchool.Session(elsewhere)).GetRawText(), StringComparison.Ordinal);
 
         // Elsewhere a name is typed, in whatever case it was told; a wrong one takes as long and says as little.
-        (await ByName(elsewhere, " Ines Aune ", school.Students[0].Pin)).EnsureSuccessStatusCode();
+        (await ByName(elsewhere, " ines  AUNE ", school.Students[0].Pin)).EnsureSuccessStatusCode();
         var wrongPin = await (await ByName(server.CreateClient(), "Ines Aune", "111222")).Content.ReadFromJsonAsync<JsonElement>();
         var wrongName = await (await ByName(server.CreateClient(), "Nobody Else", "111222")).Content.ReadFromJsonAsync<JsonElement>();
         Assert.Equal(wrongPin.GetProperty("errors").GetRawText(), wrongName.GetProperty("errors").GetRawText());

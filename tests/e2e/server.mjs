@@ -24,13 +24,17 @@ export class Server {
     if (demo && !data && process.env.GRADUS_E2E_SEED) cpSync(process.env.GRADUS_E2E_SEED, this.data, { recursive: true })
   }
 
-  /** @param {Record<string, string>} [env] what it is told besides */
-  async start(env) {
+  /**
+   * @param {Record<string, string>} [env] what it is told besides
+   * @param {string} [content] where the built interface lies, when it is a copy
+   */
+  async start(env, content) {
     this.env = env ?? this.env
+    this.content = content ?? this.content ?? join(root, 'src/Gradus.Server')
     this.port ??= await freePort()
     this.url = `http://127.0.0.1:${this.port}`
     const dll = process.env.GRADUS_SERVER ?? join(root, 'src/Gradus.Server/bin/Release/net10.0/Gradus.Server.dll')
-    this.process = spawn('dotnet', [dll, '--contentRoot', join(root, 'src/Gradus.Server')], {
+    this.process = spawn('dotnet', [dll, '--contentRoot', this.content], {
       env: {
         ...process.env,
         GRADUS_PORT: String(this.port),

@@ -217,14 +217,19 @@ public static class Endpoints
         CancellationToken cancel
     )
     {
-        var name = request.Name?.Trim();
-        var candidates = await db
-            .People.AsNoTracking()
-            .Where(one => one.LeftAt == null && (request.InstructorId != null ? one.Id == request.InstructorId : one.Name == name))
-            .Take(MostAlike)
-            .ToListAsync(cancel);
+        var ids = request.InstructorId is { } one ? [one] : await OfThatName(db, request.Name!, cancel);
+        var candidates = await db.People.AsNoTracking().Where(person => person.LeftAt == null && ids.Contains(person.Id)).ToListAsync(cancel);
         var (person, refusal) = await pins.Try(candidates, request.Pin!, context, cancel);
         return refusal is not null ? refusal.ToResult() : await writes.Whole(() => Admit(context, db, person!, tickets, cancel), _ => true, cancel);
+    }
+
+    // However it is typed: small or large, and with whatever room between.
+    private static async Task<List<Guid>> OfThatName(GradusContext db, string typed, CancellationToken cancel)
+    {
+        static string Plain(string name) => string.Join(' ', name.Split(' ', StringSplitOptions.RemoveEmptyEntries)).ToUpperInvariant();
+        var name = Plain(typed);
+        var present = await db.People.AsNoTracking().Where(one => one.LeftAt == null).Select(one => new { one.Id, one.Name }).ToListAsync(cancel);
+        return [.. present.Where(one => Plain(one.Name) == name).Select(one => one.Id).Take(MostAlike)];
     }
 
     private static async Task<IResult> SignOut(HttpContext context, GradusContext db, SessionBook sessions, Writes writes, CancellationToken cancel)

@@ -36,7 +36,7 @@ public sealed class Tablets(GradusContext db, IDataProtectionProvider protection
         db.Tablets.Add(tablet);
         await db.SaveChangesAsync(cancel);
         context.Response.Cookies.Append(
-            Cookie,
+            SchemeCookies.Name(context, Cookie),
             protector.Protect($"{tablet.Id}"),
             new CookieOptions
             {
@@ -55,7 +55,7 @@ public sealed class Tablets(GradusContext db, IDataProtectionProvider protection
         if (IdOf(context) is { } id)
         {
             await End(id, cancel);
-            context.Response.Cookies.Delete(Cookie);
+            context.Response.Cookies.Delete(SchemeCookies.Name(context, Cookie));
         }
     }
 
@@ -74,7 +74,7 @@ public sealed class Tablets(GradusContext db, IDataProtectionProvider protection
 
     private Guid? IdOf(HttpContext context)
     {
-        if (context.Request.Cookies[Cookie] is not { Length: > 0 } cookie)
+        if (context.Request.Cookies[SchemeCookies.Name(context, Cookie)] is not { Length: > 0 } cookie)
         {
             return null;
         }

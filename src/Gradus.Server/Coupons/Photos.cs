@@ -16,6 +16,11 @@ public static class Photos
 {
     private const int MostBytes = 15 * 1024 * 1024;
     private const int MostPhotos = 100;
+
+    /// <summary>The limit that uploads stand under, and how many a session sends in a minute at most.</summary>
+    public const string UploadLimit = "uploads";
+    public const int MostAMinute = 120;
+
     private static readonly string Accepts =
         $"A JPEG, PNG or WebP photo of at most {MostBytes / 1024 / 1024} MB and {PhotoMaker.MostPixels / 1_000_000} megapixels.";
 
@@ -28,7 +33,9 @@ public static class Photos
             .Produces<Written>()
             .ProducesProblem(StatusCodes.Status400BadRequest)
             .ProducesProblem(StatusCodes.Status409Conflict)
-            .ProducesProblem(StatusCodes.Status413PayloadTooLarge);
+            .ProducesProblem(StatusCodes.Status413PayloadTooLarge)
+            .ProducesProblem(StatusCodes.Status429TooManyRequests)
+            .RequireRateLimiting(UploadLimit);
         coupon
             .MapGet(
                 "/photos/{id:guid}",

@@ -40,7 +40,7 @@ public static partial class Problems
         {
             StatusCodes.Status413PayloadTooLarge => ("body", TooLarge),
             StatusCodes.Status415UnsupportedMediaType => ("body", "Send JSON, with content type application/json."),
-            StatusCodes.Status429TooManyRequests => ("pin", "Too many tries. Wait a minute."),
+            StatusCodes.Status429TooManyRequests => ("body", "Too many at once. Wait a minute."),
             _ => default((string Field, string Accepts)?),
         };
         if (named is { } one && !context.ProblemDetails.Extensions.ContainsKey("errors"))

@@ -59,7 +59,9 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             student.TargetTestId,
             tests,
             await Coupons(id, null, cancel),
-            await Decisions(id, known, cancel)
+            await Decisions(id, known, cancel),
+            student.SafetySignedAt,
+            await db.People.AnyAsync(one => one.Id == id && one.LeftAt == null, cancel)
         );
     }
 

@@ -26,7 +26,9 @@ public sealed record StudentView(
     string TargetTestId,
     IReadOnlyList<StudentTest> Tests,
     CouponPage Coupons,
-    IReadOnlyList<DecisionView> Decisions
+    IReadOnlyList<DecisionView> Decisions,
+    DateTimeOffset? SafetySignedAt,
+    bool HasPin
 );
 
 /// <summary>How a student stands on one test.</summary>

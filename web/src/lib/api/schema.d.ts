@@ -5422,6 +5422,15 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
             };
         };
         post?: never;
@@ -12917,6 +12926,9 @@ export interface components {
             tests: components["schemas"]["StudentTest"][];
             coupons: components["schemas"]["CouponPage"];
             decisions: components["schemas"]["DecisionView"][];
+            /** Format: date-time */
+            safetySignedAt: null | string;
+            hasPin: boolean;
         };
         TabletView: {
             /** Format: uuid */

@@ -1,6 +1,8 @@
 <script lang="ts">
+  import { useQueryClient } from '@tanstack/svelte-query'
   import { page } from '$app/state'
   import { api, ask, type Schema } from '$lib/api/client'
+  import { changed } from '$lib/changed'
   import { dayOf } from '$lib/days'
   import JointSection from '$lib/drawings/JointSection.svelte'
   import { notices } from '$lib/notices.svelte'
@@ -24,6 +26,7 @@
   import { decisionName, percent, stageName } from '$lib/words'
 
   const id = $derived(page.params.id!)
+  const client = useQueryClient()
   const student = studentQuery(() => id)
   const patterns = patternsQuery(() => id)
   const way = wayQuery(() => id)
@@ -55,6 +58,19 @@
   )
   const SHOWN = 3
 
+  async function signSafety() {
+    const path = { studentId: id }
+    const done = await notices.attempt(() =>
+      ask(api.PUT('/api/students/{studentId}/safety', { params: { path } })),
+    )
+    if (!done) return
+    notices.add(`Safety is signed off for ${view!.name}.`, 'done', async () => {
+      await ask(api.DELETE('/api/students/{studentId}/safety', { params: { path } }))
+      await changed(client, 'student')
+    })
+    await changed(client, 'student')
+  }
+
   async function more() {
     await notices.attempt(async () => {
       const found = await ask(
@@ -75,7 +91,9 @@
     <div class="min-w-0">
       <h1 class="text-3xl break-words">{view.name}</h1>
       <p class="text-(--soft)">
-        {view.className}, {view.hand} hand{view.note ? `. Note: ${view.note}` : ''}
+        {view.className}, {view.hand} hand{view.safetySignedAt
+          ? `, safety signed off ${dayOf(view.safetySignedAt, session.timeZone)}`
+          : ''}{view.note ? `. Note: ${view.note}` : ''}
       </p>
     </div>
     <div class="ml-auto flex flex-wrap items-center gap-2">
@@ -87,6 +105,12 @@
     </div>
   </div>
 
+  {#if !view.leftAt && !view.safetySignedAt}
+    <p class="mb-3 flex flex-wrap items-center gap-3 border-l-4 border-(--caution) px-3">
+      <strong class="mr-auto">Safety is not signed off.</strong>
+      <button class="plate" onclick={signSafety}>Sign off safety</button>
+    </p>
+  {/if}
   {#if view.leftAt}
     <p class="mb-3 bg-(--caution-ground) px-4 py-2 font-semibold text-(--caution)">
       Left on {dayOf(view.leftAt, session.timeZone)}. The record stays, and counts nowhere; under Change a
