@@ -68,7 +68,14 @@ public sealed class OldSchoolTests
         await using var server = new RunningServer(folder, demo: true);
         var client = await server.SignedIn();
         // It was weighed test by test: what is asked for is weighed anew, and nothing that was kept before is taken for it.
-        Assert.Equal(0, Rows(file, "SELECT COUNT(*) FROM Readiness R WHERE R.Stale = 0 AND NOT EXISTS (SELECT 1 FROM Skills S WHERE S.StudentId = R.StudentId)", row => row.GetInt32(0))[0]);
+        Assert.Equal(
+            0,
+            Rows(
+                file,
+                "SELECT COUNT(*) FROM Readiness R WHERE R.Stale = 0 AND NOT EXISTS (SELECT 1 FROM Skills S WHERE S.StudentId = R.StudentId)",
+                row => row.GetInt32(0)
+            )[0]
+        );
         foreach (var one in closed.Where((_, index) => index % 6 == 0))
         {
             var view = await client.Coupon(one.Id);

@@ -51,12 +51,10 @@ const finding = async () => {
   await page.getByText(/the limit is/).first().waitFor()
   await page.evaluate(() => scrollTo(0, 0))
 }
-await take('bench-finding', bench('Dev Pillai'), DESK, finding)
 await take('bench-finding-dark-tablet', bench('Dev Pillai'), TABLET, async () => {
   await page.evaluate(() => document.documentElement.classList.add('dark'))
   await finding()
 })
-await take('bench-tablet', bench('Ines Halvorsen'), TABLET)
 await take('bench-look-tablet', bench('Priya Venn'), TABLET, () => page.getByRole('tab', { name: 'Look and close' }).click())
 await take('decision', `${server.url}/students/${who('Ines Halvorsen').id}/decide/R3`)
 await take('ready', `${server.url}/ready`)
@@ -69,10 +67,16 @@ await take('library-job', `${server.url}/library/job`, DESK, async () => {
   await page.getByText('No smaller choice').waitFor()
 })
 await take('shop-math', `${server.url}/shop`)
+await take('school', `${server.url}/school?part=classes`)
 
-// Last: this screen is a wall from then on.
+// This screen is a wall from then on.
 await context.request.post(`${server.url}/api/session/wall`, { data: { names: 'first' } })
 await take('wall', server.url, { width: 1280, height: 720 })
+
+// A student's own page, on a tablet of the shop.
+await context.clearCookies()
+await context.request.post(`${server.url}/api/session`, { data: { instructorId: who('Ines Halvorsen').id, pin: '2468' } })
+await take('my-work-tablet', server.url, TABLET)
 
 await browser.close()
 await server.kill('SIGTERM')

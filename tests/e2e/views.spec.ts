@@ -45,6 +45,9 @@ const VIEWS: [string, (floor: Floor) => string, RegExp][] = [
   ['library, for a job', () => '/library/job', /Which tests/],
   ['shop math', () => '/shop', /kJ\/in/],
   ['missing coupon', () => '/coupons/00000000-0000-7000-8000-000000000000', /Not here/],
+  ['school, people', () => '/school', /Who instructs, leads/],
+  ['school, classes', () => '/school?part=classes', /Classes that meet/],
+  ['school, settings', () => '/school?part=school', /In which days and times/],
   ['parts', () => '/ui', /Three ranks/],
   ['missing page', () => '/nothing', /There is no such page/],
 ]

@@ -32,6 +32,7 @@ public sealed record MyView(
 );
 
 /// <summary>An item of the day.</summary>
+/// <param name="Why">Why it is planned; empty where that tells the chance and the school does not show it.</param>
 public sealed record MyItem(string Period, int Booth, string Name, string Why, bool IsNow);
 
 /// <summary>A step of the way.</summary>
@@ -65,6 +66,7 @@ public static class Mine
         var plan = await weeks.Plan(monday, cancel);
         var booths = await db.Booths.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Number, cancel);
         var now = setup.PeriodAt(clock.TimeOfDay);
+        var isShown = await db.Schools.Select(one => one.StudentsSeeChance).SingleAsync(cancel);
         return TypedResults.Ok(
             new MyView(
                 student.Name,
@@ -80,18 +82,15 @@ public static class Mine
                             setup.Week.PeriodNames[setup.PeriodOf(cell.Slot)],
                             booths[cell.BoothId],
                             cell.Name,
-                            cell.Why,
+                            isShown || !cell.Why.Contains('%', StringComparison.Ordinal) ? cell.Why : "",
                             setup.PeriodOf(cell.Slot) == now
                         )),
                 ],
                 row.Open,
                 [.. way.Way.Select(step => new MyStep(step.Test, library.Tests[step.Test].Title, step.State, step.IsTarget))],
-                await Shown(db, cancel) ? row.Chance : null,
+                isShown ? row.Chance : null,
                 await reader.Coupons(me, null, cancel)
             )
         );
     }
-
-    private static Task<bool> Shown(GradusContext db, CancellationToken cancel) =>
-        db.Schools.Select(one => one.StudentsSeeChance).SingleAsync(cancel);
 }

@@ -11092,6 +11092,7 @@ export interface components {
             /** Format: int32 */
             booth: number;
             name: string;
+            /** @description Why it is planned; empty where that tells the chance and the school does not show it. */
             why: string;
             isNow: boolean;
         };

@@ -14,8 +14,8 @@
     (['sit', 'practise', 'cutOpen'] as const).map((step) => costs.steps.find((one) => one.step === step)!),
   )
   const most = $derived(Math.max(...steps.map((one) => one.cost)))
-  const money = (value: number) =>
-    `${Math.round(value).toLocaleString('en-GB')} ${session.view?.school?.currency ?? ''}`.trim()
+  const amount = (value: number) => Math.round(value).toLocaleString('en-GB')
+  const money = (value: number) => `${amount(value)} ${session.view?.school?.currency ?? ''}`.trim()
   const pays = $derived(
     costs.breakEven == null || costs.breakEven > FAR * costs.failedSitting
       ? `Waiting buys nothing here, whatever a failed sitting costs.`
@@ -35,7 +35,7 @@
           class="block h-4"
           style:width="{(one.cost / most) * 70}%"
           style:background={one.step === costs.steps[0]!.step ? 'var(--blue)' : 'var(--cold)'}
-        ></i><b class="number text-xl">{money(one.cost)}</b>
+        ></i><b class="number text-xl">{amount(one.cost)}</b>
       </span>
     </li>
   {/each}
