@@ -47,7 +47,7 @@ public sealed class PinBrake(TimeProvider time)
             var now = time.GetUtcNow();
             Forget(now);
             var pair = Of("pair", $"{person} {device}");
-            var (ofDevice, ofPerson, ofAll) = (Of("device", device), Of("person", $"{person}"), Of("all", ""));
+            var (ofDevice, ofPerson, ofAll) = (Of("device", device), Of("person", $"{person}{(person is null ? device : "")}"), Of("all", ""));
             var isKnown = person is { } id && known.Contains((id, device));
             TimeSpan[] waits =
             [
@@ -70,12 +70,14 @@ public sealed class PinBrake(TimeProvider time)
         }
     }
 
-    /// <summary>The try was right: it was no guess, and this person is known on this device from now on.</summary>
-    public void Right(Guid person, string device)
+    /// <summary>The try was right: it was no guess, and whoever it was is known on this device from now on.</summary>
+    /// <param name="person">As the try began: of several of one name the first.</param>
+    /// <param name="found">Whose PIN it was.</param>
+    public void Right(Guid person, string device, Guid? found = null)
     {
         lock (gate)
         {
-            known.Add((person, device));
+            known.Add((found ?? person, device));
             tries.Remove(("pair", $"{person} {device}"));
             foreach (var one in new[] { Of("device", device), Of("person", $"{person}"), Of("all", "") })
             {

@@ -51,7 +51,7 @@ public sealed class PinCheck(PinBrake brake, UserManager<Person> people, Tablets
             return (null, new Refusal(StatusCodes.Status401Unauthorized, "Not signed in.", new Dictionary<string, string[]> { ["pin"] = [says] }));
         }
 
-        brake.Right(first!.Value, device);
+        brake.Right(first!.Value, device, found.Id);
         return (found, null);
     }
 

@@ -33,6 +33,9 @@
   /** A wall screen that is to be something else again. */
   let leaving = $state(false)
 
+  /** Who was here last. */
+  let before: string | undefined
+
   const AT_REST_MS = 5_000
   const client = new QueryClient({
     defaultOptions: {
@@ -48,6 +51,7 @@
     failed = null
     try {
       await session.load()
+      before = session.view?.person?.id
     } catch (error) {
       failed = error
     }
@@ -67,18 +71,13 @@
     leaving = false
     // What one saw is not another's to see.
     if (session.view?.person?.id !== before) {
-      client.clear()
+      client.removeQueries({ type: 'inactive' })
       await offline.forget()
-    }
+      void client.resetQueries()
+    } else await client.invalidateQueries()
     before = session.view?.person?.id
-    await client.invalidateQueries()
     await outbox.flush().catch(() => {})
   }
-
-  let before: string | undefined
-  $effect(() => {
-    if (!session.expired) before = session.view?.person?.id
-  })
 
   const isOpenToStudents = (path: string) => path === '/' || /^\/(coupons|library|shop)(\/|$)/.test(path)
   $effect(() => {
