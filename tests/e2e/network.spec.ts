@@ -86,14 +86,17 @@ test('a tablet that trusts the shop works without the network, and its entries a
   await browser.close()
 })
 
-test('over HTTP from elsewhere there is one page, and what waits there is taken along', async () => {
+test('over HTTP from elsewhere there is one page, and what waits there is taken along', async ({ page }) => {
   expect(address, 'this machine is in a network').toBeTruthy()
   expect((await fetch(`http://${address}:${server.port}/api/session`)).status).toBe(403)
   const there = `http://shop.local:${server.port}`
-  const { browser, page } = await trusting()
-  await page.goto(`${there}/moved.html`)
+  // Whoever does not trust the shop yet is told how; whoever does is led on.
+  await page.goto(`http://${address}:${server.port}/coupons/x`)
   await expect(page.getByRole('link', { name: "Take the shop's authority" })).toBeVisible()
-  await browser.close()
+  const first = await trusting()
+  await first.page.goto(`${there}/ready`)
+  await first.page.waitForURL(`https://shop.local:${https}/ready`)
+  await first.browser.close()
 
   // Something waits under the old address: it is shown, kept over there, and gone here.
   const second = await trusting()
