@@ -92,7 +92,7 @@ public sealed class NetworkTests
         var folder = Directory.CreateTempSubdirectory("gradus-").FullName;
         var clock = new FakeTimeProvider(Now);
         var store = new CertificateStore(new GradusOptions("127.0.0.1", 0, folder, false), clock);
-        var first = store.Renew("Test school");
+        var first = store.Renew();
         Assert.Equal(first.Thumbprint, store.Renew().Thumbprint);
         Assert.Equal(first.Thumbprint, new CertificateStore(new GradusOptions("127.0.0.1", 0, folder, false), clock).Shown.Thumbprint);
         using var authority = X509CertificateLoader.LoadCertificate(store.Authority!);

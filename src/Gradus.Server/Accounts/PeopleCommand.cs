@@ -21,19 +21,10 @@ public static class PeopleCommand
 
     public static async Task<int> Run(string[] args)
     {
-        var options = GradusOptions.From(new ConfigurationBuilder().AddEnvironmentVariables().Build());
-        if (!File.Exists(options.DatabaseFile))
+        var options = GradusOptions.FromEnvironment();
+        await using var db = await SchoolFile.Open(options);
+        if (db is null)
         {
-            await Console.Error.WriteLineAsync($"There is no school in {options.DataFolder}.");
-            return ExitCodes.StorageIll;
-        }
-
-        var builder = new DbContextOptionsBuilder<GradusContext>();
-        builder.UseGradusFile(options.DatabaseFile);
-        await using var db = new GradusContext(builder.Options);
-        if ((await db.Database.GetPendingMigrationsAsync()).Any())
-        {
-            await Console.Error.WriteLineAsync("The database is of an older Gradus: start this one once, then ask again.");
             return ExitCodes.StorageIll;
         }
 

@@ -48,7 +48,7 @@ public sealed class PinCheck(PinBrake brake, UserManager<Person> people, Tablets
         {
             var says =
                 right.Count > 1 ? "Two of that name have that PIN. Ask an instructor for another one." : "That PIN does not belong to that name.";
-            return (null, new Refusal(StatusCodes.Status401Unauthorized, "Not signed in.", new Dictionary<string, string[]> { ["pin"] = [says] }));
+            return (null, Refusal.Of(StatusCodes.Status401Unauthorized, "Not signed in.", "pin", says));
         }
 
         brake.Right(first!.Value, device, found.Id);
@@ -71,7 +71,7 @@ public sealed class PinCheck(PinBrake brake, UserManager<Person> people, Tablets
     /// <summary>Who is signed in stays so; the PIN was wrong.</summary>
     public static Refusal NotYours(Refusal refusal) =>
         refusal.Status == StatusCodes.Status401Unauthorized
-            ? new Refusal(StatusCodes.Status403Forbidden, "Not signed.", new Dictionary<string, string[]> { ["pin"] = ["That is not your PIN."] })
+            ? Refusal.Of(StatusCodes.Status403Forbidden, "Not signed.", "pin", "That is not your PIN.")
             : refusal;
 
     // A tablet of the shop is a device wherever it stands; else it is the address that asks.

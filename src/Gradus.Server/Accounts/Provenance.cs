@@ -72,10 +72,11 @@ public sealed record Provenance(Guid By, Guid? SentBy, DateTimeOffset HappenedAt
             {
                 // What somebody else wrote on this tablet waits for them, or for an instructor.
                 throw new RefusedException(
-                    new Refusal(
+                    Refusal.Of(
                         StatusCodes.Status403Forbidden,
                         "That was written by somebody else.",
-                        new Dictionary<string, string[]> { [AuthorHeader] = ["It goes to the server when they or an instructor sign in."] }
+                        AuthorHeader,
+                        "It goes to the server when they or an instructor sign in."
                     )
                 );
             }

@@ -135,11 +135,7 @@ public static partial class Rights
 
         if (user.Role() is not { } role)
         {
-            return new Refusal(
-                401,
-                "Sign in first.",
-                new Dictionary<string, string[]> { ["session"] = ["POST /api/session with a name and a PIN."] }
-            );
+            return Refusal.Of(401, "Sign in first.", "session", "POST /api/session with a name and a PIN.");
         }
 
         if (may.HasFlag(OfRole(role)))
@@ -182,7 +178,7 @@ public static partial class Rights
             _ => Who.Student,
         };
 
-    private static Refusal Forbidden(string title, string says) => new(403, title, new Dictionary<string, string[]> { ["session"] = [says] });
+    private static Refusal Forbidden(string title, string says) => Refusal.Of(403, title, "session", says);
 
     private static string Key(string method, string path) => $"{method} {Names.GetOrAdd(path, one => Constraints().Replace(one, "}").TrimEnd('/'))}";
 

@@ -20,11 +20,11 @@ public sealed class SessionBook(IServiceScopeFactory scopes)
         {
             var before = Volatile.Read(ref changes);
             await using var scope = scopes.CreateAsyncScope();
-            standing = await scope
-                .ServiceProvider.GetRequiredService<GradusContext>()
+            var db = scope.ServiceProvider.GetRequiredService<GradusContext>();
+            standing = await db
                 .Sessions.Where(one => one.Id == session)
                 .Join(
-                    scope.ServiceProvider.GetRequiredService<GradusContext>().People.Where(one => one.LeftAt == null),
+                    db.People.Where(one => one.LeftAt == null),
                     one => one.PersonId,
                     one => one.Id,
                     (_, one) => new Standing(one.Id, one.SecurityStamp!, one.Role)

@@ -281,6 +281,9 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             return UnknownCoupon();
         }
 
+        // Remarks and photos follow from nothing that is recorded: only here are they needed.
+        await db.Entry(coupon).Collection(one => one.Notes).Query().Where(one => one.Proposed).LoadAsync(cancel);
+        await db.Entry(coupon).Collection(one => one.Photos).Query().Where(one => one.Proposed).LoadAsync(cancel);
         var waiting = Proposals(coupon).Where(one => ids.Contains(one.Id)).ToList();
         foreach (var one in waiting)
         {
@@ -397,8 +400,6 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             .Include(coupon => coupon.Passes.Where(one => one.WithdrawnAt == null))
             .Include(coupon => coupon.Findings.Where(one => one.WithdrawnAt == null))
             .Include(coupon => coupon.Events.Where(one => one.WithdrawnAt == null))
-            .Include(coupon => coupon.Notes.Where(one => one.WithdrawnAt == null && one.Proposed))
-            .Include(coupon => coupon.Photos.Where(one => one.WithdrawnAt == null && one.Proposed))
             .Include(coupon => coupon.Closings.Where(one => one.WithdrawnAt == null))
             .FirstOrDefaultAsync(coupon => coupon.Id == couponId, cancel);
 

@@ -1,7 +1,6 @@
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
-using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Coupons;
 
@@ -12,19 +11,9 @@ public static class VerdictCommand
 
     public static async Task<int> Run()
     {
-        var options = GradusOptions.From(new ConfigurationBuilder().AddEnvironmentVariables().Build());
-        if (!File.Exists(options.DatabaseFile))
+        await using var db = await SchoolFile.Open(GradusOptions.FromEnvironment());
+        if (db is null)
         {
-            await Console.Error.WriteLineAsync($"There is no school in {options.DataFolder}.");
-            return ExitCodes.StorageIll;
-        }
-
-        var builder = new DbContextOptionsBuilder<GradusContext>();
-        builder.UseGradusFile(options.DatabaseFile);
-        await using var db = new GradusContext(builder.Options);
-        if ((await db.Database.GetPendingMigrationsAsync()).Any())
-        {
-            await Console.Error.WriteLineAsync("The database is of an older Gradus: start this one once, then ask again.");
             return ExitCodes.StorageIll;
         }
 

@@ -51,6 +51,9 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
             Names = (configuration["GRADUS_NAMES"] ?? "").Split([',', ' '], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries),
         };
 
+    /// <summary>As the environment has it, for a command.</summary>
+    public static GradusOptions FromEnvironment() => From(new ConfigurationBuilder().AddEnvironmentVariables().Build());
+
     private static string? Said(IConfiguration configuration, string name) => configuration[name] is { Length: > 0 } text ? text : null;
 
     private static int? PortOf(IConfiguration configuration, string name) =>

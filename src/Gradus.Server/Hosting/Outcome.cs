@@ -6,6 +6,10 @@ public sealed record Refusal(int Status, string Title, IReadOnlyDictionary<strin
     public static Refusal Field(string field, string accepts) =>
         new(StatusCodes.Status400BadRequest, "Some of what was sent cannot be used.", new Dictionary<string, string[]> { [field] = [accepts] });
 
+    /// <summary>A refusal of any kind that names one field.</summary>
+    public static Refusal Of(int status, string title, string field, string says) =>
+        new(status, title, new Dictionary<string, string[]> { [field] = [says] });
+
     public static Refusal NotFound(string field, string accepts) =>
         new(StatusCodes.Status404NotFound, "There is no such thing.", new Dictionary<string, string[]> { [field] = [accepts] });
 

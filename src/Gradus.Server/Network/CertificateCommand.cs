@@ -10,7 +10,7 @@ public static class CertificateCommand
 
     public static int Run()
     {
-        var options = GradusOptions.From(new ConfigurationBuilder().AddEnvironmentVariables().Build());
+        var options = GradusOptions.FromEnvironment();
         try
         {
             var store = new CertificateStore(options, TimeProvider.System);

@@ -33,8 +33,7 @@ public sealed class CertificateStore(GradusOptions options, TimeProvider time)
     }
 
     /// <summary>Makes what is missing or soon at its end; the certificate that is to be shown from now on.</summary>
-    /// <param name="school">What the authority is called after, when it is made.</param>
-    public X509Certificate2 Renew(string school = "this shop")
+    public X509Certificate2 Renew()
     {
         lock (gate)
         {
@@ -48,7 +47,7 @@ public sealed class CertificateStore(GradusOptions options, TimeProvider time)
             var authority = Read(AuthorityFile);
             if (authority is null || authority.NotAfter - now < Certificates.Lasts)
             {
-                authority = Certificates.MakeAuthority(school, names, now);
+                authority = Certificates.MakeAuthority("this shop", names, now);
                 Write(AuthorityFile, authority);
             }
 

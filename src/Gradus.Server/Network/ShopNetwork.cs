@@ -55,7 +55,7 @@ public static class ShopNetwork
     public static void UseShopNetwork(this WebApplication app)
     {
         var options = app.Services.GetRequiredService<GradusOptions>();
-        var names = Certificates.Names(options.Names).Append("localhost").ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var names = Certificates.Names(options.Names).ToHashSet(StringComparer.OrdinalIgnoreCase);
         app.Use(
             async (context, next) =>
             {
@@ -71,11 +71,13 @@ public static class ShopNetwork
 
                 if (!IsKnown(context.Request.Host.Host, names))
                 {
-                    await new Refusal(
-                        StatusCodes.Status421MisdirectedRequest,
-                        "This machine does not go by that name.",
-                        new Dictionary<string, string[]> { ["host"] = ["Name it in GRADUS_NAMES, or use the machine's address."] }
-                    )
+                    await Refusal
+                        .Of(
+                            StatusCodes.Status421MisdirectedRequest,
+                            "This machine does not go by that name.",
+                            "host",
+                            "Name it in GRADUS_NAMES, or use the machine's address."
+                        )
                         .ToResult()
                         .ExecuteAsync(context);
                     return;
@@ -89,11 +91,13 @@ public static class ShopNetwork
 
                 if (context.Request.Path.StartsWithSegments("/api"))
                 {
-                    await new Refusal(
-                        StatusCodes.Status403Forbidden,
-                        "Over HTTPS only.",
-                        new Dictionary<string, string[]> { ["scheme"] = ["Nothing of the school goes over the shop's network in clear."] }
-                    )
+                    await Refusal
+                        .Of(
+                            StatusCodes.Status403Forbidden,
+                            "Over HTTPS only.",
+                            "scheme",
+                            "Nothing of the school goes over the shop's network in clear."
+                        )
                         .ToResult()
                         .ExecuteAsync(context);
                     return;

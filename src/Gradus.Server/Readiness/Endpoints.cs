@@ -43,11 +43,7 @@ public static class Endpoints
         var isHeavy = own.Count + (earlier?.Sum(test => test.Coupons.Count) ?? 0) > LightCoupons;
         if (isHeavy && user.Identity?.IsAuthenticated != true)
         {
-            return new Refusal(
-                StatusCodes.Status401Unauthorized,
-                "Sign in first.",
-                new Dictionary<string, string[]> { ["coupons"] = [$"Up to {LightCoupons} without signing in."] }
-            ).ToResult();
+            return Refusal.Of(StatusCodes.Status401Unauthorized, "Sign in first.", "coupons", $"Up to {LightCoupons} without signing in.").ToResult();
         }
 
         GrowthEstimate Work(CancellationToken stop) =>

@@ -14,7 +14,7 @@ public static class BackupCommands
     /// <summary>Runs the command; the answer is the program's exit code.</summary>
     public static int Run(string[] args)
     {
-        var options = GradusOptions.From(new ConfigurationBuilder().AddEnvironmentVariables().Build());
+        var options = GradusOptions.FromEnvironment();
         var passphrase = Environment.GetEnvironmentVariable(Passphrase) is { Length: > 0 } given ? given : null;
         try
         {

@@ -60,8 +60,7 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             tests,
             await Coupons(id, null, cancel),
             await Decisions(id, known, cancel),
-            student.SafetySignedAt,
-            await db.People.AnyAsync(one => one.Id == id && one.LeftAt == null, cancel)
+            student.SafetySignedAt
         );
     }
 

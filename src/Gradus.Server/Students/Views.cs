@@ -27,8 +27,7 @@ public sealed record StudentView(
     IReadOnlyList<StudentTest> Tests,
     CouponPage Coupons,
     IReadOnlyList<DecisionView> Decisions,
-    DateTimeOffset? SafetySignedAt,
-    bool HasPin
+    DateTimeOffset? SafetySignedAt
 );
 
 /// <summary>How a student stands on one test.</summary>

@@ -12929,7 +12929,6 @@ export interface components {
             decisions: components["schemas"]["DecisionView"][];
             /** Format: date-time */
             safetySignedAt: null | string;
-            hasPin: boolean;
         };
         TabletView: {
             /** Format: uuid */
