@@ -5,6 +5,7 @@ import { networkInterfaces, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium as browserType, expect, test } from '@playwright/test'
 import { chromium } from './chromium.mjs'
+import { isReadAhead, layBeads } from './pages'
 import { freePort, Server } from './server.mjs'
 
 // The server over the network, as a tablet of the shop reaches it.
@@ -64,21 +65,12 @@ test('a tablet that trusts the shop works without the network, and its entries a
   const id = student.open.id as string
   await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true)
   await page.reload()
-  await expect
-    .poll(() => page.evaluate(async (path) => (await (await caches.open('gradus-read')).match(path)) !== undefined, `/api/coupons/${id}`), { timeout: 60_000 })
-    .toBe(true)
+  await isReadAhead(page, `/api/coupons/${id}`)
   await context.setOffline(true)
   await page.goto(`${there}/coupons/${id}`)
   await page.reload()
   const left = (student.open.beadsPlanned - student.open.beadsLaid) as number
-  const log = page.getByRole('button', { name: /^Log .* clean$/ })
-  const seen = page.getByRole('button', { name: 'Seen, go on' })
-  for (let laid = 0; laid < left; laid++) {
-    await expect(log.or(seen).first()).toBeVisible()
-    if (await seen.isVisible()) await seen.click()
-    await log.click()
-    await page.waitForTimeout(750)
-  }
+  await layBeads(page, left)
   await page.getByRole('tab', { name: 'Look and close' }).click()
   await expect(page.getByText(/on this tablet/).first()).toBeVisible()
   await context.setOffline(false)

@@ -1,8 +1,8 @@
 import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { expect, test, type Page } from '@playwright/test'
-import { enter } from './pages'
+import { expect, test } from '@playwright/test'
+import { enter, isReadAhead, layBeads } from './pages'
 import { Server } from './server.mjs'
 
 // The page without a network, as a tablet has it on this machine or behind a certificate that it trusts.
@@ -10,11 +10,6 @@ test.use({ serviceWorkers: 'allow' })
 const server = new Server()
 test.beforeAll(async () => void (await server.start()))
 test.afterAll(() => server.kill())
-
-const isReadAhead = (page: Page, path: string) =>
-  expect
-    .poll(() => page.evaluate(async (path) => (await (await caches.open('gradus-read')).match(path)) !== undefined, path), { timeout: 60_000 })
-    .toBe(true)
 
 test('after one visit every screen opens without a network, a coupon goes to its look, and all of it is there once', async ({ page, context }) => {
   test.setTimeout(240_000)
@@ -54,15 +49,7 @@ test('after one visit every screen opens without a network, a coupon goes to its
   const laidBefore = student.open.beadsLaid as number
   const left = (student.open.beadsPlanned as number) - laidBefore
   expect(left).toBeGreaterThan(2)
-  const log = page.getByRole('button', { name: /^Log .* clean$/ })
-  const seen = page.getByRole('button', { name: 'Seen, go on' })
-  for (let laid = 0; laid < left; laid++) {
-    if (laid === 2) await page.reload()
-    await expect(log.or(seen).first()).toBeVisible()
-    if (await seen.isVisible()) await seen.click()
-    await log.click()
-    await page.waitForTimeout(750) // a second tap within that is a double tap
-  }
+  await layBeads(page, left, true)
   await expect(page.getByText(/on this tablet/).first()).toBeVisible()
 
   // A fit-up, a timer, a finding, a photo and a note on others.
@@ -167,4 +154,9 @@ test('whoever signs out takes along what was read', async ({ page }) => {
   await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible()
   const kept = await page.evaluate(async () => (await (await caches.open('gradus-read')).keys()).map((one) => new URL(one.url).pathname))
   expect(kept.filter((path) => path !== '/api/session')).toEqual([])
+
+  // The same person again: it is read ahead anew, on the same page.
+  await page.getByLabel('PIN').fill('2468')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await isReadAhead(page, '/api/finding-kinds')
 })

@@ -34,3 +34,22 @@ export async function isAccessible(page: Page, rules?: string[]) {
   const { violations } = await axe.options({ resultTypes: ['violations'], runOnly }).analyze()
   expect(violations.map((one) => `${one.id}: ${one.nodes.map((node) => node.target).join(', ')}`)).toEqual([])
 }
+
+/** Waits until something is kept for a day without a network. */
+export const isReadAhead = (page: Page, path: string) =>
+  expect
+    .poll(() => page.evaluate(async (path) => (await (await caches.open('gradus-read')).match(path)) !== undefined, path), { timeout: 60_000 })
+    .toBe(true)
+
+/** Lays so many beads of the open coupon, one after another, with a reload before the third where that is tried. */
+export async function layBeads(page: Page, count: number, reload = false) {
+  const log = page.getByRole('button', { name: /^Log .* clean$/ })
+  const seen = page.getByRole('button', { name: 'Seen, go on' })
+  for (let laid = 0; laid < count; laid++) {
+    if (reload && laid === 2) await page.reload()
+    await expect(log.or(seen).first()).toBeVisible()
+    if (await seen.isVisible()) await seen.click()
+    await log.click()
+    await page.waitForTimeout(750) // a second tap within that is a double tap
+  }
+}

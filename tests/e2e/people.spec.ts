@@ -14,6 +14,13 @@ async function fresh(browser: Browser): Promise<Page> {
   return context.newPage()
 }
 
+async function enterAsLead(page: Page) {
+  await page.goto(server.url)
+  await page.getByRole('radio', { name: /Runa Lind/ }).click()
+  await page.getByLabel('PIN').fill('480217')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+}
+
 test('a school is made and shared: people, classes, a tablet, a student who logs, an instructor who confirms', async ({ page, browser }) => {
   test.setTimeout(240_000)
   await page.goto(server.url)
@@ -55,8 +62,7 @@ test('a school is made and shared: people, classes, a tablet, a student who logs
   await chooser.setInputFiles(file(rows))
   await page.getByRole('button', { name: 'Take in 6 rows' }).click()
   await expect(page.getByText('6 rows taken in.')).toBeVisible()
-  await page.reload()
-  await page.getByRole('button', { name: /^Day class/ }).click()
+  await page.getByRole('button', { name: /^Day class/ }).click() // it is there without asking again
   await expect(page.getByRole('link', { name: 'Ada Moss' })).toBeVisible()
 
   // Safety for the class on one screen, and a PIN for each.
@@ -70,6 +76,15 @@ test('a school is made and shared: people, classes, a tablet, a student who logs
   expect(pin).toMatch(/^\d{6}$/)
   await isAccessible(page)
   await page.keyboard.press('Escape')
+
+  // A forgotten one is given anew, and to nobody else.
+  await page.getByRole('button', { name: 'New PIN for Cai Thorn' }).click()
+  const anew = page.getByRole('dialog', { name: 'A new PIN for Cai Thorn' })
+  await anew.getByLabel('4 to 12 digits').fill('660714')
+  await anew.getByRole('button', { name: 'Give it' }).click()
+  await expect(page.getByText('Cai Thorn has a new PIN, and is signed out everywhere.')).toBeVisible()
+  await page.getByRole('button', { name: /^Night class/ }).click()
+  await expect(page.getByText('no PIN yet')).toHaveCount(3)
 
   // The tablet of the shop: the instructor pairs it and hands it on.
   const tablet = await fresh(browser)
@@ -173,10 +188,7 @@ test('a school is made and shared: people, classes, a tablet, a student who logs
 })
 
 test('a tablet that nobody touches asks who is there, and the page stays', async ({ page, browser }) => {
-  await page.goto(server.url)
-  await page.getByRole('radio', { name: /Runa Lind/ }).click()
-  await page.getByLabel('PIN').fill('480217')
-  await page.getByRole('button', { name: 'Sign in' }).click()
+  await enterAsLead(page)
   await expect(page.getByRole('heading', { name: 'Floor' })).toBeVisible()
   const settings = await (await page.request.get(`${server.url}/api/school`)).json()
   await page.request.put(`${server.url}/api/school`, { data: { ...settings, idleMinutes: 1 } })
@@ -197,10 +209,7 @@ test('a tablet that nobody touches asks who is there, and the page stays', async
 })
 
 test('a decision is not signed with another PIN, and a given-up signature signs nothing', async ({ page }) => {
-  await page.goto(server.url)
-  await page.getByRole('radio', { name: /Runa Lind/ }).click()
-  await page.getByLabel('PIN').fill('480217')
-  await page.getByRole('button', { name: 'Sign in' }).click()
+  await enterAsLead(page)
   await expect(page.getByRole('heading', { name: 'Floor' })).toBeVisible()
   const { students } = await (await page.request.get(`${server.url}/api/floor`)).json()
   const ada = students.find((one: { name: string }) => one.name === 'Ada Moss')

@@ -2,13 +2,13 @@
 /// <reference lib="esnext" />
 /// <reference lib="webworker" />
 /// <reference types="@sveltejs/kit" />
+import { READ_CACHE } from '$lib/read-ahead'
 import { build, files, version } from '$service-worker'
 
 // The page and its parts are kept as they were built; what was read of the school is kept as it was last read. What is written goes through the
 // outbox of the page, and never through here.
 const worker = globalThis as unknown as ServiceWorkerGlobalScope
 const SHELL = `gradus-page-${version}`
-const READ = 'gradus-read'
 const PAGE = '/index.html'
 const SLOW_MS = 4000
 const MOST_KEPT = 600
@@ -34,9 +34,6 @@ worker.addEventListener('activate', (event) => {
 worker.addEventListener('message', (event) => {
   // A new page takes over when the old one has sent what waited, and says so.
   if (event.data === 'take-over') void worker.skipWaiting()
-  // What one read is not another's to read.
-  if (event.data === 'forget')
-    event.waitUntil(caches.delete(READ).then(() => event.ports[0]?.postMessage('done')))
 })
 
 worker.addEventListener('fetch', (event) => {
@@ -64,7 +61,7 @@ const isKept = (url: URL) => !/\/(events|health.*|file|.*\.csv|.*\.ics)$/.test(u
 
 /** From the server while it answers; else as it was last read. */
 async function read(request: Request, url: URL): Promise<Response> {
-  const cache = await caches.open(READ)
+  const cache = await caches.open(READ_CACHE)
   const key = url.pathname + url.search
   try {
     const answer = await fetch(

@@ -1,5 +1,6 @@
 import { api, type Schema } from '$lib/api/client'
 import { outbox } from '$lib/outbox.svelte'
+import { readAhead } from '$lib/read-ahead'
 import { session } from '$lib/session.svelte'
 import { mondayOf, todayIn } from '$lib/weeks'
 
@@ -11,7 +12,6 @@ class Offline {
   /** True when a newer page has come and takes over as soon as nothing waits to be sent. */
   newPage = $state(false)
   private waiting: ServiceWorker | null = null
-  private warmed = ''
 
   /** A service worker runs where the address is trusted: on this machine, or over HTTPS with a certificate that the tablet knows. */
   get canBe() {
@@ -44,19 +44,13 @@ class Offline {
     this.waiting?.postMessage('take-over')
   }
 
-  /** What somebody read goes with them. */
-  async forget() {
-    this.warmed = ''
-    if (this.canBe) await caches.delete('gradus-read')
-  }
-
   /** Reads ahead what the floor is worked with, so that it is here when the network is not. */
   async warm() {
     const me = session.view?.person
     if (!this.canBe || !me || !navigator.serviceWorker.controller) return
     const key = `${me.id} ${session.view?.today}`
-    if (this.warmed === key) return
-    this.warmed = key
+    if (readAhead.doneFor === key) return
+    readAhead.doneFor = key
     const paths = [
       '/api/session',
       '/api/finding-kinds',

@@ -1,4 +1,5 @@
 import { api, ask, onSignedOut, type Schema } from '$lib/api/client'
+import { readAhead } from '$lib/read-ahead'
 
 /** Whose school this is and who is at the tablet. */
 class Session {
@@ -35,7 +36,7 @@ class Session {
     if (!this.view?.person || this.expired) return
     await ask(api.DELETE('/api/session')) // without a network nobody could sign in: then nobody is signed out
     this.expired = this.locked = true
-    await forgetWhatWasRead()
+    await readAhead.forget()
   }
 
   /** Makes this screen a wall screen: it reads the floor, names nobody in full, and is signed out of all else. */
@@ -46,7 +47,7 @@ class Session {
 
   async signOut() {
     await ask(api.DELETE('/api/session'))
-    await forgetWhatWasRead()
+    await readAhead.forget()
     await this.load()
   }
 
@@ -54,11 +55,6 @@ class Session {
   expire() {
     if (this.view?.person) this.expired = true
   }
-}
-
-/** What somebody read goes with them, off the tablet too. */
-async function forgetWhatWasRead() {
-  if ('caches' in globalThis) await caches.delete('gradus-read')
 }
 
 export const session = new Session()

@@ -22,6 +22,7 @@
   import { offline } from '$lib/offline.svelte'
   import { outbox } from '$lib/outbox.svelte'
   import OutboxDialog from '$lib/parts/OutboxDialog.svelte'
+  import { readAhead } from '$lib/read-ahead'
   import { session } from '$lib/session.svelte'
   import { units } from '$lib/units.svelte'
 
@@ -72,7 +73,7 @@
     // What one saw is not another's to see.
     if (session.view?.person?.id !== before) {
       client.removeQueries({ type: 'inactive' })
-      await offline.forget()
+      await readAhead.forget()
       void client.resetQueries()
     } else await client.invalidateQueries()
     before = session.view?.person?.id

@@ -9,6 +9,11 @@
   import Mark from '$lib/ui/Mark.svelte'
   import { chanceSentence } from '$lib/words'
 
+  const MARKS = {
+    behind: { of: 'done', label: 'behind you' },
+    now: { of: 'next', label: 'you are here' },
+    ahead: { of: 'open', label: 'to come' },
+  } as const
   const REFRESH_MS = 60_000
   const me = createQuery(() => ({
     queryKey: ['student', 'me'],
@@ -63,14 +68,7 @@
       <ol class="mt-2">
         {#each view.steps as step (step.test)}
           <li class="flex items-center gap-3 border-t py-1.5 first:border-t-0">
-            <Mark
-              of={step.state === 'behind' ? 'done' : step.state === 'now' ? 'next' : 'open'}
-              label={step.state === 'behind'
-                ? 'behind you'
-                : step.state === 'now'
-                  ? 'you are here'
-                  : 'to come'}
-            />
+            <Mark {...MARKS[step.state]} />
             <span class="number w-10 shrink-0">{step.test}</span>
             <span class="min-w-0 break-words">{step.title}{step.isTarget ? ' (your goal)' : ''}</span>
           </li>

@@ -5,18 +5,15 @@
   import PinField from './PinField.svelte'
 
   let pin = $state('')
-  let open = $state(false)
   $effect(() => {
-    open = signing.what !== null
-    pin = ''
+    if (signing.what !== null) pin = ''
   })
 </script>
 
 <Dialog
   bind:open={
-    () => open,
+    () => signing.what !== null,
     (value) => {
-      open = value
       if (!value) signing.giveUp()
     }
   }

@@ -5,7 +5,9 @@
   import type { Schema } from '$lib/api/client'
   import { Refused } from '$lib/api/client'
 
-  let { path, title, columns }: { path: string; title: string; columns: string } = $props()
+  type Touched = Parameters<typeof changed>[1]
+  type Props = { path: string; title: string; columns: string; touches: Touched[] }
+  let { path, title, columns, touches }: Props = $props()
   const client = useQueryClient()
   let text = $state('')
   let seen = $state<Schema['ImportView'] | null>(null)
@@ -23,7 +25,7 @@
       if (seen.taken) {
         notices.add(`${seen.good} rows taken in.`, 'done')
         text = ''
-        await changed(client, 'stock')
+        for (const one of touches) await changed(client, one)
       }
     })
   }

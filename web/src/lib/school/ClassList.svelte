@@ -8,6 +8,7 @@
   import Waiting from '$lib/parts/Waiting.svelte'
   import { session } from '$lib/session.svelte'
   import Dialog from '$lib/ui/Dialog.svelte'
+  import GivePin from './GivePin.svelte'
 
   let { group }: { group: Schema['ClassView'] } = $props()
   const client = useQueryClient()
@@ -16,6 +17,7 @@
     queryFn: () => ask(api.GET('/api/classes/{id}/students', { params: { path: { id: group.id } } })),
   }))
   const ticked = new SvelteSet<string>()
+  let givingTo = $state<Schema['ClassStudent'] | null>(null)
   let given = $state<Schema['GivenPin'][] | null>(null)
   const unsigned = $derived((students.data ?? []).filter((one) => !one.safetySignedAt))
   const without = $derived((students.data ?? []).filter((one) => !one.hasPin))
@@ -38,14 +40,6 @@
 
   async function give() {
     await notices.attempt(async () => {
-      given = await ask(api.POST('/api/classes/{id}/pins', { params: { path: { id: group.id } } }))
-    })
-    await client.invalidateQueries({ queryKey: ['classes'] })
-  }
-
-  async function giveOne(student: Schema['ClassStudent']) {
-    await notices.attempt(async () => {
-      await ask(api.DELETE('/api/students/{id}/pin', { params: { path: { id: student.id } } }))
       given = await ask(api.POST('/api/classes/{id}/pins', { params: { path: { id: group.id } } }))
     })
     await client.invalidateQueries({ queryKey: ['classes'] })
@@ -101,7 +95,7 @@
               >{#if one.hasPin}<button
                   class="bare"
                   aria-label="New PIN for {one.name}"
-                  onclick={() => giveOne(one)}>New PIN</button
+                  onclick={() => (givingTo = one)}>New PIN</button
                 >{:else}<span class="text-sm text-(--soft)">no PIN yet</span>{/if}</td
             >
           </tr>
@@ -145,3 +139,12 @@
   </table>
   <button class="plate mt-3" onclick={() => print()}>Print</button>
 </Dialog>
+<GivePin
+  bind:to={
+    () => givingTo,
+    (to) => {
+      if (!to) givingTo = null
+    }
+  }
+  give={({ id }, pin) => ask(api.PUT('/api/students/{id}/pin', { params: { path: { id } }, body: { pin } }))}
+/>

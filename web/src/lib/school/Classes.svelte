@@ -101,6 +101,7 @@
       {#if session.isLead}
         <CsvImport
           path="/api/students/import"
+          touches={['student', 'school']}
           title="A class list from a file"
           columns="name, class, test, hand (empty for right)"
         />

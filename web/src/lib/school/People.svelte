@@ -7,6 +7,7 @@
   import Waiting from '$lib/parts/Waiting.svelte'
   import { session } from '$lib/session.svelte'
   import Dialog from '$lib/ui/Dialog.svelte'
+  import GivePin from './GivePin.svelte'
   import { ROLES, roleName } from './roles'
 
   type Person = Schema['PersonView']
@@ -29,7 +30,6 @@
       await action()
       notices.add(says)
       adding = false
-      givingTo = null
       pin = name = ''
       id = newId()
     } catch (error) {
@@ -43,11 +43,6 @@
     tell(
       () => ask(api.PUT('/api/people/{id}', { params: { path: { id } }, body: { name, role, pin } })),
       `${name} is added.`,
-    )
-  const give = (to: Person) =>
-    tell(
-      () => ask(api.PUT('/api/people/{id}/pin', { params: { path: { id: to.id } }, body: { pin } })),
-      `${to.name} has a new PIN, and is signed out everywhere.`,
     )
   const become = (one: Person, to: Schema['PersonRole']) =>
     tell(
@@ -194,23 +189,10 @@
     <button class="lead w-full">Add</button>
   </form>
 </Dialog>
-<Dialog
-  bind:open={
-    () => givingTo !== null,
-    (value) => {
-      if (!value) givingTo = null
-    }
-  }
-  title="A new PIN for {givingTo?.name ?? ''}"
->
-  <form
-    novalidate
-    onsubmit={(event) => {
-      event.preventDefault()
-      if (givingTo) void give(givingTo)
-    }}
-  >
-    <PinField bind:pin label="4 to 12 digits" error={errors.pin?.[0]} fresh autofocus />
-    <button class="lead w-full">Give it</button>
-  </form>
-</Dialog>
+<GivePin
+  bind:to={givingTo}
+  give={async ({ id }, pin) => {
+    await ask(api.PUT('/api/people/{id}/pin', { params: { path: { id } }, body: { pin } }))
+    await again()
+  }}
+/>

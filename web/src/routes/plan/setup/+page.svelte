@@ -146,6 +146,7 @@
     {#key view.setup}<SetupForm setup={view.setup} onsave={save} />{/key}
     <CsvImport
       path="/api/attendance/import"
+      touches={['absence']}
       title="Absences from a file"
       columns="student, day, period (empty for the whole day)"
     />

@@ -234,6 +234,7 @@
         </ul>
       </section>
       <CsvImport
+        touches={['stock']}
         path="/api/stock/import"
         title="Stock in from a file"
         columns="stock, unit, lengthMm, amount"
