@@ -19,7 +19,7 @@ public sealed record CoverAnswer(bool Covered, IReadOnlyList<int> By, IReadOnlyL
 /// Whether passed coupons cover a weld by a code. A coupon is read into closed sets of variables; a weld is covered when one set holds all of them, so
 /// that no thickness is taken from one coupon and the backing from another. Pure.
 /// </summary>
-public static class Covering
+public static partial class Covering
 {
     private static readonly string[] Aws = ["F", "H", "V", "OH"];
     private static readonly string[] Iso = ["PA", "PB", "PC", "PD", "PE", "PF", "PG", "PH", "PJ", "H-L045", "J-L045"];

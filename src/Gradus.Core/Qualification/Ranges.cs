@@ -67,7 +67,16 @@ public sealed record RenewalRoute(string Id, int? Years, int Coupons, string Rul
 /// <param name="ImmediateCoupons">Coupons for each that failed when it is repeated at once; all must pass.</param>
 /// <param name="AfterTrainingCoupons">Coupons after further training.</param>
 /// <param name="Confidence">How sure it is, in percent.</param>
-public sealed record RetestRule(int ImmediateCoupons, int AfterTrainingCoupons, string Rule, string Source, bool FromMemory, int Confidence);
+/// <param name="ImmediateNeeds">What must be shown before it is repeated at once; null for nothing.</param>
+public sealed record RetestRule(
+    int ImmediateCoupons,
+    int AfterTrainingCoupons,
+    string Rule,
+    string Source,
+    bool FromMemory,
+    int Confidence,
+    string? ImmediateNeeds = null
+);
 
 /// <summary>What a code rules beside what a test covers.</summary>
 /// <param name="LeastThicknessMm">The thinnest test piece of the code.</param>
