@@ -1,6 +1,7 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
+using Gradus.Core.Library;
 using Gradus.Core.Measure;
 
 namespace Gradus.Data;
@@ -31,6 +32,12 @@ public sealed class Coupon
 
     /// <summary>The profile that it is judged by in place of its test's own; null for that.</summary>
     public string? JudgedBy { get; set; }
+
+    /// <summary>The sitting that it was made at; null for practice.</summary>
+    public Guid? SittingId { get; init; }
+
+    /// <summary>What it was made under there, as it was when it was started; null for what the test says.</summary>
+    public SittingTerms? Terms { get; init; }
 
     /// <summary>What it was started as, where that was put right since; null while it stands as it was started.</summary>
     public CouponCorrection? StartedAs { get; set; }
@@ -85,6 +92,11 @@ public sealed class Coupon
     /// <summary>All that was said of it, as it stands.</summary>
     public CouponCorrection Said() => new(StudentId, TestId, TestVersion, DrillId, DrillId is null, new(Variants), BoothId, AsTest, JudgedBy);
 }
+
+/// <summary>What a coupon of a sitting is made under.</summary>
+/// <param name="Rules">The rules of the sitting; null for those of the test.</param>
+/// <param name="ByFilm">True when film is taken in place of bends.</param>
+public sealed record SittingTerms(TestRules? Rules, bool ByFilm);
 
 /// <summary>What every record on a coupon has: an id made by whoever wrote it, when and by whom, and whether it was taken back.</summary>
 public abstract class CouponRecord

@@ -63,6 +63,15 @@ public sealed class SittingResult
     public DateTimeOffset RecordedAt { get; init; }
     public Guid RecordedBy { get; init; }
 
+    /// <summary>The booked sitting that it is of; null for one that was put down by itself.</summary>
+    public Guid? SittingId { get; init; }
+
+    /// <summary>By which part it was failed; null when it was passed, or when that was not said.</summary>
+    public string? FailedBy { get; init; }
+
+    /// <summary>What is to be taken down for the sitting, in the money of the school; null where nobody booked it.</summary>
+    public double? Cost { get; init; }
+
     /// <summary>What was recorded: a retried result has the same content.</summary>
     public object Content =>
         new

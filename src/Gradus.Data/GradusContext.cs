@@ -33,6 +33,11 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<StudentGoal> StudentGoals => Set<StudentGoal>();
     public DbSet<Absence> Absences => Set<Absence>();
     public DbSet<Sitting> Sittings => Set<Sitting>();
+    public DbSet<SittingMark> SittingMarks => Set<SittingMark>();
+    public DbSet<SittingFile> SittingFiles => Set<SittingFile>();
+    public DbSet<Certificate> Certificates => Set<Certificate>();
+    public DbSet<CertificateRenewed> CertificateRenewals => Set<CertificateRenewed>();
+    public DbSet<UseProof> UseProofs => Set<UseProof>();
     public DbSet<StockMove> StockMoves => Set<StockMove>();
     public DbSet<TodaysVerdict> TodaysVerdicts => Set<TodaysVerdict>();
     public DbSet<WeekPlan> WeekPlans => Set<WeekPlan>();

@@ -63,27 +63,6 @@ public sealed class Absence
         };
 }
 
-/// <summary>A sitting of a test that is booked.</summary>
-public sealed class Sitting
-{
-    public Guid Id { get; init; }
-    public Guid StudentId { get; init; }
-    public required string TestId { get; init; }
-    public DateOnly Day { get; init; }
-    public int Period { get; init; }
-    public Guid BookedBy { get; init; }
-
-    /// <summary>What was booked, without by whom.</summary>
-    public object Content =>
-        new
-        {
-            StudentId,
-            TestId,
-            Day,
-            Period,
-        };
-}
-
 /// <summary>Something that came into the store or went out of it. A level is the sum.</summary>
 public sealed class StockMove
 {

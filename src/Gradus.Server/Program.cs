@@ -15,10 +15,12 @@ using Gradus.Server.Learning;
 using Gradus.Server.Library;
 using Gradus.Server.Network;
 using Gradus.Server.Planning;
+using Gradus.Server.Qualifications;
 using Gradus.Server.Readiness;
 using Gradus.Server.School;
 using Gradus.Server.Search;
 using Gradus.Server.ShopMath;
+using Gradus.Server.Sittings;
 using Gradus.Server.Students;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
@@ -38,6 +40,11 @@ if (VerdictCommand.IsAsked(args))
 if (CertificateCommand.IsAsked(args))
 {
     return CertificateCommand.Run();
+}
+
+if (VerifyCommand.IsAsked(args))
+{
+    return VerifyCommand.Run(args);
 }
 
 if (PeopleCommand.IsAsked(args))
@@ -74,7 +81,7 @@ builder.Services.AddDbContext<GradusContext>(
 );
 builder.Services.AddSingleton<Storage>().AddSingleton<WriteGate>().AddScoped<Writes>();
 builder.Services.AddSingleton<SchoolClock>().AddSingleton<AuthorTickets>();
-builder.Services.AddSingleton<PhotoMaker>().AddSingleton<PhotoStore>();
+builder.Services.AddSingleton<PhotoMaker>().AddSingleton<PhotoStore>().AddSingleton<RecordSigner>();
 builder.Services.AddSingleton<TodaysReview>().AddHostedService(services => services.GetRequiredService<TodaysReview>());
 builder.Services.AddSingleton<SchoolLibrary>().AddSingleton<FindingCounts>();
 builder
@@ -90,12 +97,18 @@ builder
     .AddScoped<ResultBook>()
     .AddScoped<StudentReader>()
     .AddScoped<DecisionBook>()
+    .AddScoped<GivenFiles>()
+    .AddScoped<HoldsReader>()
+    .AddScoped<CertificateBook>()
+    .AddScoped<BoardReader>()
     .AddScoped<SetupBook>()
     .AddScoped<WorkLog>()
     .AddScoped<PracticeBook>()
     .AddScoped<StockBook>()
     .AddScoped<WeekBuilder>()
     .AddScoped<CutBook>()
+    .AddScoped<SittingBook>()
+    .AddScoped<SittingReader>()
     .AddScoped<FloorReader>()
     .AddScoped<DemoSchool>();
 builder.Services.AddSingleton<ReadinessRenewal>().AddHostedService(services => services.GetRequiredService<ReadinessRenewal>());
@@ -196,12 +209,14 @@ app.MapShopMath();
 app.MapLibrary();
 app.MapFloor();
 app.MapWall();
+app.MapDue();
 app.MapFind();
 app.MapMine();
 app.MapStudents();
 app.MapClasses();
 app.MapCoupons();
 app.MapDecisions();
+app.MapCertificates();
 app.MapReadiness();
 app.MapModel();
 app.MapLearning();
@@ -210,6 +225,7 @@ app.MapWeeks();
 app.MapSteps();
 app.MapStock();
 app.MapExports();
+app.MapSittings();
 app.Map("/api/{**rest}", () => Refusal.NotFound("path", "A path of the OpenAPI document at /openapi/v1.json.").ToResult()).ExcludeFromDescription();
 app.MapFallbackToFile("index.html", Pages.Page);
 app.MapFallbackToFile("/library/{**path}", "index.html", Pages.Page); // ids there have dots, which would pass for files

@@ -25,8 +25,10 @@ public sealed class FoldersTests
         "Search",
         "Students",
         "Decisions",
+        "Qualifications",
         "Learning",
         "Planning",
+        "Sittings",
         "Floor",
         "Demo",
     ];

@@ -55,7 +55,7 @@ public sealed record SpecimenVerdict(int Specimen, string Kind, TestVerdict Verd
     public string Name => NameOf(Kind, Specimen);
 
     /// <summary>How a specimen is said, by its kind and its number among all of the test, from 0.</summary>
-    internal static string NameOf(string kind, int specimen) => $"{NameOf(kind)} {specimen + 1}";
+    public static string NameOf(string kind, int specimen) => $"{NameOf(kind)} {specimen + 1}";
 
     private static string NameOf(string kind) =>
         kind switch

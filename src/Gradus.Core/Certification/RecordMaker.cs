@@ -116,6 +116,86 @@ public static class RecordMaker
         );
     }
 
+    /// <summary>The record of what another school or employer tested, as its paper says; what that covers is by the rules kept here.</summary>
+    /// <param name="paper">Who issued it, and its number.</param>
+    /// <param name="enteredBy">Who has read the paper.</param>
+    public static QualificationRecord Entered(
+        long number,
+        string paper,
+        RecordWelder welder,
+        string code,
+        string title,
+        DateOnly testedOn,
+        DateOnly enteredOn,
+        PassedCoupon coupon,
+        IReadOnlyList<CoveredVariables> covers,
+        Keeping kept,
+        string? route,
+        string enteredBy,
+        string program
+    )
+    {
+        var rules = CoveringRules.ByCode[code];
+        var continuity = Ranges.ByCode[code].Continuity;
+        List<RecordField> lines =
+        [
+            new("process", "Process", coupon.Process, Listed(covers.SelectMany(one => one.Processes).Distinct()), rules.ProcessSource),
+            new("position", "Test position", coupon.Position),
+            new("deposit", ThicknessLabel(code, coupon), Sized(coupon.ThicknessMm)),
+            .. coupon.OutsideDiameterMm is { } diameter ? [new RecordField("diameter", "Outside diameter", Sized(diameter))] : (RecordField[])[],
+            .. covers.SelectMany(one =>
+                (RecordField[])
+                    [
+                        new RecordField("thickness", $"Thickness, {Word(one.Weld)}", null, Sized(one.ThicknessMm)),
+                        .. one.Reaches.Select(reach => new RecordField("positions", ReachLabel(one, reach), null, Listed(reach.Positions))),
+                    ]
+            ),
+            new(
+                "backing",
+                "Backing",
+                BackingWord(coupon.Backing),
+                Listed(covers.SelectMany(one => one.Backings ?? []).Distinct().Select(BackingWord))
+            ),
+            new("progression", "Progression", ProgressionWord(coupon.Progression), ProgressionWord(coupon.Progression)),
+        ];
+        if (coupon.FNumber is { } filler)
+        {
+            lines.Insert(1, new RecordField("fNumber", "F-number", $"F{filler}", Fillers([.. covers]), rules.FillerSource));
+        }
+
+        return new QualificationRecord(
+            QualificationRecord.Shape,
+            number,
+            1,
+            null,
+            paper,
+            welder,
+            code,
+            rules.Edition,
+            title,
+            new Dictionary<string, string>(),
+            testedOn,
+            enteredOn,
+            "",
+            null,
+            [],
+            [new RecordPart(coupon.Process, coupon, lines, covers)],
+            [],
+            null,
+            paper,
+            $"{paper}; entered by {enteredBy}",
+            new RecordValidity(
+                kept.UseBy,
+                kept.RenewBy,
+                route ?? Continuity.RoutesOf(continuity).Where(one => one.Years is not null).MinBy(one => one.Years)?.Id,
+                continuity.Rule,
+                continuity.Source
+            ),
+            new RecordRules(program, code, 0, "", 0),
+            Caution
+        );
+    }
+
     /// <summary>The test piece in the letters of ISO 9606-1: process, product, weld, filler, thickness, diameter, position, details.</summary>
     public static string Designation(TestTemplate test, IReadOnlyList<PassedCoupon> parts)
     {

@@ -89,6 +89,17 @@ public sealed record TestTemplate(
         : CutBy(code) is { } plan ? this with { Specimens = plan.Specimens }
         : null;
 
+    /// <summary>The test as it is made at a sitting: under its rules, and filmed where film is taken in place of what would be cut.</summary>
+    /// <param name="rules">Null for those of the test.</param>
+    public TestTemplate SatUnder(TestRules? rules, bool byFilm) =>
+        this with
+        {
+            Rules = rules ?? Rules,
+            Specimens = byFilm
+                ? [new Specimen("radiograph", Joint.Pipe is null ? 0 : null, Joint.LengthMm, Joint.Pipe is null ? null : "12:00")]
+                : Specimens,
+        };
+
     /// <summary>The profiles that a coupon of this test can be judged by: its own first, then those whose code takes it.</summary>
     public IReadOnlyList<string> JudgeableBy(IEnumerable<AcceptanceProfile> profiles) =>
         Kind == TestKind.Drill

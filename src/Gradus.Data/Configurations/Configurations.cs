@@ -96,6 +96,8 @@ internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
                 )
             );
         builder.Property(coupon => coupon.StartedAs).AsKept(KeptShapes.Marked);
+        builder.Property(coupon => coupon.Terms).AsKept(KeptShapes.Marked);
+        builder.HasIndex(coupon => coupon.SittingId);
         builder.HasOne(coupon => coupon.Student).WithMany().HasForeignKey(coupon => coupon.StudentId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(coupon => coupon.Booth).WithMany().HasForeignKey(coupon => coupon.BoothId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Person>().WithMany().HasForeignKey(coupon => coupon.StartedBy).OnDelete(DeleteBehavior.Restrict);
@@ -207,6 +209,7 @@ internal sealed class SittingResultConfiguration : IEntityTypeConfiguration<Sitt
         builder.Property(result => result.Said).AsKept(KeptShapes.Marked);
         builder.HasIndex(result => new { result.Day, result.Id });
         builder.HasIndex(result => new { result.StudentId, result.Day });
+        builder.HasIndex(result => result.SittingId).IsUnique().HasFilter("\"SittingId\" IS NOT NULL"); // one result counts
         builder.HasOne<Student>().WithMany().HasForeignKey(result => result.StudentId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Person>().WithMany().HasForeignKey(result => result.RecordedBy).OnDelete(DeleteBehavior.Restrict);
     }

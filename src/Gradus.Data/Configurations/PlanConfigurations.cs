@@ -71,15 +71,6 @@ internal sealed class AbsenceConfiguration : IEntityTypeConfiguration<Absence>
     }
 }
 
-internal sealed class SittingConfiguration : IEntityTypeConfiguration<Sitting>
-{
-    public void Configure(EntityTypeBuilder<Sitting> builder)
-    {
-        builder.HasIndex(sitting => new { sitting.Day, sitting.StudentId });
-        builder.HasOne<Student>().WithMany().HasForeignKey(sitting => sitting.StudentId).OnDelete(DeleteBehavior.Cascade);
-    }
-}
-
 internal sealed class StockConfiguration : IEntityTypeConfiguration<StockMove>
 {
     public void Configure(EntityTypeBuilder<StockMove> builder) => builder.HasIndex(move => new { move.Stock, move.LengthMm });

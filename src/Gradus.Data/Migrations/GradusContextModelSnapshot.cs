@@ -88,6 +88,125 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Booths");
                 });
 
+            modelBuilder.Entity("Gradus.Data.Certificate", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Code")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("IssuedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("IssuedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Outside")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Positions")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Processes")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PublicKey")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("QualifiedOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("ReplacedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("RevokedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("RevokedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RevokedWhy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Route")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Signature")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("SittingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TestId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("IssuedAt");
+
+                    b.HasIndex("IssuedBy");
+
+                    b.HasIndex("SittingId");
+
+                    b.HasIndex("Number", "Revision")
+                        .IsUnique();
+
+                    b.HasIndex("StudentId", "IssuedAt");
+
+                    b.ToTable("Certificates");
+                });
+
+            modelBuilder.Entity("Gradus.Data.CertificateRenewed", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Evidence")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Number");
+
+                    b.ToTable("CertificateRenewals");
+                });
+
             modelBuilder.Entity("Gradus.Data.ClassGroup", b =>
                 {
                     b.Property<Guid>("Id")
@@ -231,6 +350,9 @@ namespace Gradus.Data.Migrations
                     b.Property<Guid?>("SentBy")
                         .HasColumnType("TEXT");
 
+                    b.Property<Guid?>("SittingId")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Stamp")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -245,6 +367,9 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<Guid>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Terms")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("TestId")
@@ -269,6 +394,8 @@ namespace Gradus.Data.Migrations
 
                     b.HasIndex("Number")
                         .IsUnique();
+
+                    b.HasIndex("SittingId");
 
                     b.HasIndex("Stamp")
                         .IsUnique();
@@ -1041,14 +1168,64 @@ namespace Gradus.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("BookedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<Guid>("BookedBy")
                         .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("BoothId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("ByFilm")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("CancelledAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("CancelledBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("CancelledWhy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Coupons")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER")
+                        .HasDefaultValue(1);
 
                     b.Property<DateOnly>("Day")
                         .HasColumnType("TEXT");
 
+                    b.Property<Guid?>("DecisionId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Despite")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("InspectorId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("InspectorName")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("JudgedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Moves")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT")
+                        .HasDefaultValueSql("'[]'");
+
                     b.Property<int>("Period")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Procedure")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Rules")
+                        .HasColumnType("TEXT");
 
                     b.Property<Guid>("StudentId")
                         .HasColumnType("TEXT");
@@ -1057,13 +1234,120 @@ namespace Gradus.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.HasKey("Id");
+                    b.Property<string>("Turn")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT")
+                        .HasDefaultValue("First");
 
-                    b.HasIndex("StudentId");
+                    b.Property<string>("Variants")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("VoidedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("VoidedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("VoidedWhy")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
 
                     b.HasIndex("Day", "StudentId");
 
+                    b.HasIndex("StudentId", "Day");
+
                     b.ToTable("Sittings");
+                });
+
+            modelBuilder.Entity("Gradus.Data.SittingFile", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Bytes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MediaType")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("OwnerId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Settles")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OwnerId");
+
+                    b.ToTable("SittingFiles");
+                });
+
+            modelBuilder.Entity("Gradus.Data.SittingMark", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Check")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Signature")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("SittingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("WithdrawnAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("WithdrawnBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("WitnessId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WitnessName")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("By");
+
+                    b.HasIndex("SittingId");
+
+                    b.HasIndex("WitnessId");
+
+                    b.ToTable("SittingMarks");
                 });
 
             modelBuilder.Entity("Gradus.Data.SittingResult", b =>
@@ -1072,10 +1356,16 @@ namespace Gradus.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<double?>("Cost")
+                        .HasColumnType("REAL");
+
                     b.Property<int>("Coupons")
                         .HasColumnType("INTEGER");
 
                     b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FailedBy")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Note")
@@ -1095,6 +1385,9 @@ namespace Gradus.Data.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<Guid?>("SittingId")
+                        .HasColumnType("TEXT");
+
                     b.Property<Guid>("StudentId")
                         .HasColumnType("TEXT");
 
@@ -1105,6 +1398,10 @@ namespace Gradus.Data.Migrations
                     b.HasKey("Id");
 
                     b.HasIndex("RecordedBy");
+
+                    b.HasIndex("SittingId")
+                        .IsUnique()
+                        .HasFilter("\"SittingId\" IS NOT NULL");
 
                     b.HasIndex("Day", "Id");
 
@@ -1340,6 +1637,58 @@ namespace Gradus.Data.Migrations
                     b.ToTable("TodaysVerdicts");
                 });
 
+            modelBuilder.Entity("Gradus.Data.UseProof", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("CouponId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Process")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Says")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("SignedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("SignedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("WithdrawnAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("WithdrawnBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Within")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SignedBy");
+
+                    b.HasIndex("CouponId", "Process")
+                        .IsUnique()
+                        .HasFilter("\"WithdrawnAt\" IS NULL AND \"CouponId\" IS NOT NULL");
+
+                    b.HasIndex("StudentId", "Day");
+
+                    b.ToTable("UseProofs");
+                });
+
             modelBuilder.Entity("Gradus.Data.WeekPlan", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1378,6 +1727,26 @@ namespace Gradus.Data.Migrations
                         .WithMany()
                         .HasForeignKey("StudentId")
                         .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Gradus.Data.Certificate", b =>
+                {
+                    b.HasOne("Gradus.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("IssuedBy")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Gradus.Data.Sitting", null)
+                        .WithMany()
+                        .HasForeignKey("SittingId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Gradus.Data.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
                 });
 
@@ -1523,6 +1892,26 @@ namespace Gradus.Data.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Gradus.Data.SittingMark", b =>
+                {
+                    b.HasOne("Gradus.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("By")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Gradus.Data.Sitting", null)
+                        .WithMany()
+                        .HasForeignKey("SittingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Gradus.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("WitnessId")
+                        .OnDelete(DeleteBehavior.Restrict);
+                });
+
             modelBuilder.Entity("Gradus.Data.SittingResult", b =>
                 {
                     b.HasOne("Gradus.Data.Person", null)
@@ -1588,6 +1977,21 @@ namespace Gradus.Data.Migrations
                         .WithMany()
                         .HasForeignKey("CouponId")
                         .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Gradus.Data.UseProof", b =>
+                {
+                    b.HasOne("Gradus.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("SignedBy")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Gradus.Data.Student", null)
+                        .WithMany()
+                        .HasForeignKey("StudentId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
                 });
 

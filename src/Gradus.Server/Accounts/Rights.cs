@@ -237,6 +237,7 @@ public static partial class Rights
                     "POST /api/readiness/evaluate",
                     "POST /api/tests/preview",
                     "GET /api/schemas/test-template",
+                    "GET /api/schemas/qualification-record",
                     "GET /calendar/{key}.ics", // the key is the secret
                 ]
         )
@@ -317,6 +318,7 @@ public static partial class Rights
         // The floor, what is ready, what was decided.
         yield return May(Who.Readers, "GET /api/floor");
         yield return May(Who.Readers, "GET /api/floor/events");
+        yield return May(Who.Readers, "GET /api/floor/due");
         yield return May(Who.Readers, "GET /api/find");
         yield return May(Who.Readers, "GET /api/ready");
         yield return May(Who.Staff, "PUT /api/decisions/{id}");
@@ -333,6 +335,38 @@ public static partial class Rights
         yield return May(Who.Lead, "POST /api/model/fit", "The lead instructor looks after the model.");
         yield return May(Who.Lead, "POST /api/model/shipped", "The lead instructor looks after the model.");
         yield return May(Who.Readers, "GET /api/learn/class");
+
+        // Sittings and the records that come of them: an inspector reads, witnesses and signs.
+        yield return May(Who.Readers, "GET /api/sittings");
+        yield return May(Who.Readers, "GET /api/sittings/{id}");
+        yield return May(Who.Readers | Who.Own, "GET /api/students/{studentId}/sittings");
+        yield return May(Who.Readers, "GET /api/students/{studentId}/tests/{testId}/booking");
+        yield return May(Who.Readers, "PUT /api/sittings/{id}/marks/{markId}");
+        yield return May(Who.Readers, "DELETE /api/sittings/{id}/marks/{markId}");
+        yield return May(Who.Readers, "PUT /api/sittings/{id}/result");
+        yield return May(Who.Readers, "PUT /api/sittings/{id}/files/{fileId}");
+        yield return May(Who.Readers, "GET /api/sittings/{id}/files/{fileId}");
+        yield return May(Who.Readers, "PUT /api/certificates/{id}");
+        yield return May(Who.Readers, "PUT /api/certificates/{id}/revoked");
+        yield return May(Who.Readers, "PUT /api/certificates/{id}/renewals/{renewalId}");
+        yield return May(Who.Readers | Who.Student, "GET /api/certificates/{id}"); // of students only their own: the handler looks
+        foreach (var file in (string[])["pdf", "json", "csv"])
+        {
+            yield return May(Who.Readers | Who.Student, $"GET /api/certificates/{{id}}/record.{file}");
+        }
+
+        yield return May(Who.Readers, "PUT /api/certificates/{id}/files/{fileId}");
+        yield return May(Who.Readers, "GET /api/certificates/{id}/files/{fileId}");
+        yield return May(Who.Readers, "GET /api/certificates/board");
+        yield return May(Who.Readers, "GET /api/certificates/board.csv");
+        yield return May(Who.Readers, "GET /api/certificates/figures");
+        yield return May(Who.Readers, "GET /api/certificates/figures.csv");
+        yield return May(Who.Readers, "GET /api/certificates/cards.pdf");
+        yield return May(Who.Readers | Who.Own, "GET /api/students/{studentId}/holds");
+        yield return May(Who.Readers | Who.Own, "GET /api/students/{studentId}/log.pdf");
+        yield return May(Who.Readers, "PUT /api/students/{studentId}/outside/{id}");
+        yield return May(Who.Readers, "PUT /api/uses");
+        yield return May(Who.Readers, "DELETE /api/uses/{id}");
 
         // The library.
         yield return May(Who.Lead, "PUT /api/tests/{id}", LibraryIsTheLeads);
@@ -359,7 +393,9 @@ public static partial class Rights
                     "PUT /api/absences/{id}",
                     "DELETE /api/absences/{studentId}/{day}",
                     "PUT /api/sittings/{id}",
-                    "DELETE /api/sittings/{id}",
+                    "PUT /api/sittings/{id}/moved",
+                    "PUT /api/sittings/{id}/cancelled",
+                    "PUT /api/sittings/{id}/coupons/{madeId}",
                     "PUT /api/booths/{id}/closed", // whoever sees that it is broken
                     "PUT /api/stock/moves/{id}",
                     "POST /api/stock/import",

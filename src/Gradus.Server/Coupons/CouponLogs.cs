@@ -17,7 +17,8 @@ public static class CouponLogs
 
         // Judged by another code it is cut as that code has it, too.
         var profile = library.Profiles.GetValueOrDefault(coupon.JudgedBy ?? own.Code) ?? library.Profiles[own.Code];
-        var test = coupon.JudgedBy is null ? own : own.JudgedBy(profile.Code) ?? own;
+        var cut = coupon.JudgedBy is null ? own : own.JudgedBy(profile.Code) ?? own;
+        var test = coupon.Terms is { } terms ? cut.SatUnder(terms.Rules, terms.ByFilm) : cut;
         var closings = FollowUp
             .Chain(coupon)
             .Reverse()

@@ -16,7 +16,9 @@ namespace Gradus.Server.Coupons;
 /// </summary>
 public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, FollowUp follow)
 {
-    public async Task<Outcome<Written>> Start(Guid id, StartCoupon request, Provenance from, CancellationToken cancel)
+    /// <summary>Starts a coupon.</summary>
+    /// <param name="sitting">The sitting that it is made at; null for practice.</param>
+    public async Task<Outcome<Written>> Start(Guid id, StartCoupon request, Provenance from, CancellationToken cancel, Sitting? sitting = null)
     {
         var template = library.Tests[request.TestId!];
         var number = (await db.Coupons.MaxAsync(coupon => (long?)coupon.Number, cancel) ?? 0) + 1;
@@ -33,6 +35,8 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             BoothId = request.BoothId,
             AsTest = request.AsTest!.Value,
             JudgedBy = request.JudgedBy == template.Code ? null : request.JudgedBy,
+            SittingId = sitting?.Id,
+            Terms = sitting is { Rules: not null } or { ByFilm: true } ? new SittingTerms(sitting.Rules, sitting.ByFilm) : null,
             StartedAt = from.HappenedAt,
             StartedBy = from.By,
             ArrivedAt = from.ArrivedAt,

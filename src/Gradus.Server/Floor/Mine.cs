@@ -1,12 +1,15 @@
 using System.Security.Claims;
+using Gradus.Core.Library;
 using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
 using Gradus.Server.Library;
 using Gradus.Server.Planning;
+using Gradus.Server.Qualifications;
 using Gradus.Server.Readiness;
 using Gradus.Server.School;
+using Gradus.Server.Sittings;
 using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
 
@@ -17,6 +20,8 @@ namespace Gradus.Server.Floor;
 /// <param name="Today">What the plan of this day has for them, in order.</param>
 /// <param name="Open">The coupon in work, with what comes next on it; null when none is.</param>
 /// <param name="Steps">Their way, from what is behind to the goal.</param>
+/// <param name="Held">What they hold and until when, the first to end first.</param>
+/// <param name="Sittings">The sittings that are booked for them, with the rules.</param>
 /// <param name="Chance">The chance of passing the test that they work toward; null where the school does not show it.</param>
 public sealed record MyView(
     string Name,
@@ -27,6 +32,8 @@ public sealed record MyView(
     IReadOnlyList<MyItem> Today,
     FloorCoupon? Open,
     IReadOnlyList<MyStep> Steps,
+    IReadOnlyList<Held> Held,
+    IReadOnlyList<MySitting> Sittings,
     ChanceView? Chance,
     CouponPage Coupons
 );
@@ -34,6 +41,9 @@ public sealed record MyView(
 /// <summary>An item of the day.</summary>
 /// <param name="Why">Why it is planned; empty where that tells the chance and the school does not show it.</param>
 public sealed record MyItem(string Period, int Booth, string Name, string Why, bool IsNow);
+
+/// <summary>A sitting that is booked for a student, with what is to be known of it.</summary>
+public sealed record MySitting(SittingRow Row, TestRules Rules, string? Procedure, IReadOnlyList<string> Specimens);
 
 /// <summary>A step of the way.</summary>
 public sealed record MyStep(string Test, string Title, StepState State, bool IsTarget);
@@ -51,6 +61,8 @@ public static class Mine
         StudentReader reader,
         PracticeBook practice,
         WeekBuilder weeks,
+        HoldsReader holds,
+        SittingReader sittings,
         SetupBook setups,
         SchoolLibrary library,
         SchoolClock clock,
@@ -88,9 +100,25 @@ public static class Mine
                 ],
                 row.Open,
                 [.. way.Way.Select(step => new MyStep(step.Test, library.Tests[step.Test].Title, step.State, step.IsTarget))],
+                [.. (await holds.Read([me], cancel)).OrderBy(one => one.Keeping.EndsOn)],
+                await Sittings(me, sittings, cancel),
                 isShown ? row.Chance : null,
                 await reader.Coupons(me, null, cancel)
             )
         );
     }
+
+    private static async Task<IReadOnlyList<MySitting>> Sittings(Guid me, SittingReader reader, CancellationToken cancel)
+    {
+        List<MySitting> mine = [];
+        foreach (var row in (await reader.List(me, cancel)).Open.Take(MostSittings))
+        {
+            var view = (await reader.Read(row.Id, cancel))!;
+            mine.Add(new MySitting(row, view.Rules, view.Procedure, view.Specimens));
+        }
+
+        return mine;
+    }
+
+    private const int MostSittings = 5;
 }

@@ -5,6 +5,9 @@ public static class ExitCodes
 {
     public const int Fine = 0;
 
+    /// <summary>What was asked about is not so.</summary>
+    public const int Differs = 1;
+
     /// <summary>The command was not understood.</summary>
     public const int Misused = 2;
 

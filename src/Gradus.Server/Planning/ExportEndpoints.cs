@@ -1,16 +1,13 @@
-using System.Globalization;
 using System.Text;
-using CsvHelper;
-using CsvHelper.Configuration;
 using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.Qualifications;
 using Gradus.Server.School;
 using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
 using Ical.Net.Serialization;
-using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Planning;
@@ -19,7 +16,7 @@ namespace Gradus.Server.Planning;
 public static class ExportEndpoints
 {
     private const int FeedWeeks = 8;
-    private static readonly CsvConfiguration Csv = new(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape };
+    private const int MostDates = 500;
 
     public static void MapExports(this IEndpointRouteBuilder routes)
     {
@@ -75,7 +72,7 @@ public static class ExportEndpoints
     private static async Task<IResult> PlanCsv(DateOnly monday, GradusContext db, WeekBuilder weeks, SetupBook setups, CancellationToken cancel)
     {
         var entries = await Entries(db, weeks, await setups.Read(cancel), monday, cancel);
-        return Table(
+        return CsvTable.File(
             $"plan-{monday:yyyy-MM-dd}.csv",
             ["day", "period", "booth", "student", "test", "item", "pinned", "gain", "cost", "why"],
             entries.Select(one =>
@@ -99,7 +96,7 @@ public static class ExportEndpoints
     private static async Task<IResult> CutCsv(DateOnly monday, CutBook book, CancellationToken cancel)
     {
         var view = await book.Read(monday, cancel);
-        return Table(
+        return CsvTable.File(
             $"cutlist-{monday:yyyy-MM-dd}.csv",
             ["stock", "bar", "barMm", "offCut", "cutMm", "leftMm"],
             view.Sections.SelectMany(section =>
@@ -113,30 +110,11 @@ public static class ExportEndpoints
     private static async Task<IResult> DrawsCsv(DateOnly monday, CutBook book, CancellationToken cancel)
     {
         var view = await book.Read(monday, cancel);
-        return Table(
+        return CsvTable.File(
             $"draws-{monday:yyyy-MM-dd}.csv",
             ["stock", "unit", "amount", "cost", "level", "weeksLeft"],
             view.Draws.Select(draw => (object?[])[draw.Stock, draw.Unit, draw.Amount, draw.Cost, draw.Level, draw.WeeksLeft])
         );
-    }
-
-    private static FileContentHttpResult Table(string name, string[] columns, IEnumerable<object?[]> rows)
-    {
-        var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (var csv = new CsvWriter(text, Csv))
-        {
-            foreach (var line in rows.Prepend(columns))
-            {
-                foreach (var field in line)
-                {
-                    csv.WriteField(field);
-                }
-
-                csv.NextRecord();
-            }
-        }
-
-        return TypedResults.File(Encoding.UTF8.GetBytes(text.ToString()), "text/csv; charset=utf-8", name);
     }
 
     private static async Task<IResult> WeekCalendar(
@@ -147,7 +125,18 @@ public static class ExportEndpoints
         SchoolLibrary library,
         CancellationToken cancel,
         Guid? student = null
-    ) => await Calendar(await Entries(db, weeks, await setups.Read(cancel), monday, cancel), db, library, student, cancel);
+    )
+    {
+        var setup = await setups.Read(cancel);
+        return await Calendar(
+            await Entries(db, weeks, setup, monday, cancel),
+            await Dates(db, setup, library, monday, monday.AddDays(6), cancel),
+            db,
+            library,
+            student,
+            cancel
+        );
+    }
 
     private static async Task<IResult> Feed(
         string key,
@@ -156,6 +145,7 @@ public static class ExportEndpoints
         SetupBook setups,
         SchoolLibrary library,
         SchoolClock clock,
+        HoldsReader holds,
         CancellationToken cancel,
         Guid? student = null
     )
@@ -176,15 +166,91 @@ public static class ExportEndpoints
             entries.AddRange(await Entries(db, weeks, setup, monday.AddDays(7 * index), cancel));
         }
 
-        return await Calendar(entries, db, library, student, cancel);
+        var to = monday.AddDays((7 * FeedWeeks) - 1);
+        return await Calendar(
+            entries,
+            [.. await Dates(db, setup, library, monday, to, cancel), .. Ends(await holds.Read(null, cancel), monday, to)],
+            db,
+            library,
+            student,
+            cancel
+        );
     }
 
-    private static async Task<IResult> Calendar(List<Entry> entries, GradusContext db, SchoolLibrary library, Guid? student, CancellationToken cancel)
+    // A date beside the plan: a sitting, or the last day of a qualification.
+    private sealed record Dated(string Uid, Guid StudentId, string Summary, string? Detail, DateOnly Day, TimeOnly? Starts, double Hours, bool Off);
+
+    private static async Task<List<Dated>> Dates(
+        GradusContext db,
+        Setup setup,
+        SchoolLibrary library,
+        DateOnly from,
+        DateOnly to,
+        CancellationToken cancel
+    )
+    {
+        var rows = await db
+            .Sittings.AsNoTracking()
+            .Where(one => one.Day >= from && one.Day <= to)
+            .OrderBy(one => one.Day)
+            .Take(MostDates)
+            .Join(db.Students, one => one.StudentId, student => student.Id, (one, student) => new { Sitting = one, student.Name })
+            .ToListAsync(cancel);
+        return
+        [
+            .. rows.Select(row =>
+            {
+                var one = row.Sitting;
+                return new Dated(
+                    $"sitting-{one.Id:N}@gradus",
+                    one.StudentId,
+                    $"Sitting: {row.Name}, {one.TestId}",
+                    one.CancelledWhy
+                        ?? string.Join(
+                            ". ",
+                            new[] { library.Tests.GetValueOrDefault(one.TestId)?.Title, one.Procedure, one.InspectorName }.OfType<string>()
+                        ),
+                    one.Day,
+                    one.Period < setup.Week.PeriodStarts.Count ? setup.Week.PeriodStarts[one.Period] : null,
+                    setup.Week.HoursPerPeriod,
+                    one.CancelledAt is not null || one.VoidedAt is not null
+                );
+            }),
+        ];
+    }
+
+    private static IEnumerable<Dated> Ends(IReadOnlyList<Held> held, DateOnly from, DateOnly to) =>
+        held.Where(one => one.Keeping.EndsOn >= from && one.Keeping.EndsOn <= to)
+            .Take(MostDates)
+            .Select(one => new Dated(
+                $"ends-{one.Id:N}-{one.Process}@gradus",
+                one.StudentId,
+                $"Record {one.Number}, {one.Process}: last day",
+                $"{one.Title}. It ends unless the process is used and signed for by then.",
+                one.Keeping.EndsOn,
+                null,
+                0,
+                false
+            ));
+
+    private static async Task<IResult> Calendar(
+        List<Entry> entries,
+        List<Dated> dates,
+        GradusContext db,
+        SchoolLibrary library,
+        Guid? student,
+        CancellationToken cancel
+    )
     {
         var school = await db.Schools.AsNoTracking().SingleAsync(cancel);
         var calendar = new Ical.Net.Calendar { ProductId = "-//Gradus//Week//EN" };
         calendar.AddTimeZone(VTimeZone.FromDateTimeZone(school.TimeZone));
-        foreach (var one in entries.Where(one => student is null || one.StudentId == student))
+        // A sitting stands there as itself, with its own time.
+        foreach (
+            var one in entries.Where(one =>
+                (student is null || one.StudentId == student) && !one.Cell.ItemId.StartsWith(WeekFacts.SittingItem, StringComparison.Ordinal)
+            )
+        )
         {
             var start = new CalDateTime(one.Day.ToDateTime(one.Starts), school.TimeZone);
             calendar.Events.Add(
@@ -197,6 +263,21 @@ public static class ExportEndpoints
                     Location = $"Booth {one.Booth}",
                     Start = start,
                     Duration = Duration.FromMinutes((int)(one.Hours * 60)),
+                }
+            );
+        }
+
+        foreach (var one in dates.Where(one => student is null || one.StudentId == student))
+        {
+            calendar.Events.Add(
+                new CalendarEvent
+                {
+                    Uid = one.Uid,
+                    Summary = one.Summary,
+                    Description = one.Detail,
+                    Status = one.Off ? "CANCELLED" : "CONFIRMED", // so that a calendar that has it takes it away
+                    Start = one.Starts is { } starts ? new CalDateTime(one.Day.ToDateTime(starts), school.TimeZone) : new CalDateTime(one.Day),
+                    Duration = one.Starts is null ? Duration.FromDays(1) : Duration.FromMinutes((int)(one.Hours * 60)),
                 }
             );
         }

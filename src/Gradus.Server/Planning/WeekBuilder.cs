@@ -101,7 +101,10 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
             .Absences.AsNoTracking()
             .Where(one => one.Day >= monday && one.Day < end && students.Contains(one.StudentId))
             .ToListAsync(cancel);
-        var later = await db.Sittings.AsNoTracking().Where(one => one.Day >= monday && students.Contains(one.StudentId)).ToListAsync(cancel);
+        var later = await db
+            .Sittings.AsNoTracking()
+            .Where(one => one.Day >= monday && one.CancelledAt == null && one.VoidedAt == null && students.Contains(one.StudentId))
+            .ToListAsync(cancel);
         var sittings = later.Where(one => one.Day < end).ToList();
         var plan = await Plan(monday, cancel);
         var levels = await stock.Levels(cancel);
@@ -181,7 +184,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
                     sitting.StudentId.ToString(),
                     setup.SlotOf(sitting.Day, monday, sitting.Period),
                     $"{WeekFacts.SittingItem}:{sitting.Id}",
-                    null
+                    booths.Find(booth => booth.Id == sitting.BoothId && booth.ClosedAt is null)?.Id.ToString()
                 )),
                 .. (plan?.Cells ?? [])
                     .Where(cell => cell.Pinned && !cell.ItemId.StartsWith(WeekFacts.SittingItem, StringComparison.Ordinal))
@@ -193,7 +196,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
         return new WeekFacts(monday, setup, week, known.ToDictionary(one => one.Student.Id), items, sittings, absences, booths, plan, classes);
     }
 
-    /// <summary>The plan of a week that holds, without the cells of students who have left since; null when there is none.</summary>
+    /// <summary>The plan of a week that holds, without the cells of students who have left since and of sittings that were called off; null when there is none.</summary>
     public async Task<WeekPlan?> Plan(DateOnly monday, CancellationToken cancel)
     {
         var plan = await db
@@ -205,7 +208,28 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
         if (plan is not null)
         {
             var present = (await db.Students.Present().Select(one => one.Id).ToListAsync(cancel)).ToHashSet();
-            plan.Cells = [.. plan.Cells.Where(cell => present.Contains(cell.StudentId))];
+            var sat = plan
+                .Cells.Where(cell => cell.ItemId.StartsWith(WeekFacts.SittingItem, StringComparison.Ordinal))
+                .Select(cell => Guid.Parse(cell.ItemId[(WeekFacts.SittingItem.Length + 1)..]))
+                .ToList();
+            var standing = (
+                sat.Count == 0
+                    ? []
+                    : await db
+                        .Sittings.Where(one => sat.Contains(one.Id) && one.CancelledAt == null && one.VoidedAt == null)
+                        .Select(one => new { one.Id, one.Day })
+                        .ToListAsync(cancel)
+            ).ToDictionary(one => $"{WeekFacts.SittingItem}:{one.Id}", one => one.Day);
+            var end = monday.AddDays(7);
+            plan.Cells =
+            [
+                .. plan
+                    .Cells.Where(cell => present.Contains(cell.StudentId))
+                    .Where(cell =>
+                        !cell.ItemId.StartsWith(WeekFacts.SittingItem, StringComparison.Ordinal)
+                        || (standing.TryGetValue(cell.ItemId, out var day) && day >= monday && day < end)
+                    ),
+            ];
         }
 
         return plan;

@@ -125,9 +125,6 @@ public sealed record EditCell(Guid? StudentId, int? Slot, string? ItemId, Guid? 
 /// <param name="Period">The period of the day; null for all of it.</param>
 public sealed record AbsenceRequest(Guid? StudentId, DateOnly? Day, int? Period);
 
-/// <summary>A sitting to be booked.</summary>
-public sealed record SittingRequest(Guid? StudentId, string? TestId, DateOnly? Day, int? Period);
-
 /// <summary>A booth as the school has it.</summary>
 public sealed record BoothRequest(
     IReadOnlyList<string>? Processes,
@@ -165,17 +162,6 @@ public sealed class AbsenceRequestValidator : AbstractValidator<AbsenceRequest>
         RuleFor(request => request.Period)
             .Must(period => period is null or (>= 0 and < 20))
             .WithMessage("Give the period of the day, counted from 0, or leave it out.");
-    }
-}
-
-public sealed class SittingRequestValidator : AbstractValidator<SittingRequest>
-{
-    public SittingRequestValidator(Library.SchoolLibrary library)
-    {
-        RuleFor(request => request.StudentId).NotNull().WithMessage("Give the student's id.");
-        RuleFor(request => request.Day).NotNull().WithMessage("Give the day, as 2026-11-23.");
-        RuleFor(request => request.Period).Must(period => period is >= 0 and < 20).WithMessage("Give the period of the day, counted from 0.");
-        RuleFor(request => request.TestId).NeedsOneOf(() => library.Tests.Keys);
     }
 }
 

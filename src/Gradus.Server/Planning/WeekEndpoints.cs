@@ -28,13 +28,6 @@ public static class WeekEndpoints
         var plan = routes.MapGroup("/api").WithTags("Plan");
         plan.MapPut("/absences/{id:guid}", PutAbsence).Validated<AbsenceRequest>().Writes().Produces<Written>().ProducesProblem(404);
         plan.MapDelete("/absences/{studentId:guid}/{day}", DeleteAbsences).Writes().Produces<Written>();
-        plan.MapPut("/sittings/{id:guid}", PutSitting)
-            .Validated<SittingRequest>()
-            .Writes()
-            .Produces<Written>()
-            .ProducesProblem(404)
-            .ProducesProblem(409);
-        plan.MapDelete("/sittings/{id:guid}", DeleteSitting).Writes().Produces<Written>().ProducesProblem(404);
         plan.MapPut("/booths/{id:guid}", PutBooth).Validated<BoothRequest>().Writes().Produces<Written>().ProducesProblem(409);
         plan.MapPut("/booths/{id:guid}/removed", Remove).Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
         plan.MapDelete("/booths/{id:guid}/removed", BringBack).Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
@@ -241,62 +234,6 @@ public static class WeekEndpoints
         db.Absences.RemoveRange(rows);
         await db.SaveChangesAsync(cancel);
         return TypedResults.Ok(new Written(studentId, rows.Count > 0));
-    }
-
-    private static async Task<IResult> PutSitting(
-        Guid id,
-        SittingRequest request,
-        GradusContext db,
-        SetupBook setups,
-        ClaimsPrincipal user,
-        CancellationToken cancel
-    )
-    {
-        if (!await db.Students.AnyAsync(one => one.Id == request.StudentId, cancel))
-        {
-            return Refusal.NotFound("studentId", "The id of a student.").ToResult();
-        }
-
-        var setup = await setups.Read(cancel);
-        if (request.Period >= setup.Week.PeriodNames.Count)
-        {
-            return Refusal.Field("period", $"A day has {setup.Week.PeriodNames.Count} periods, counted from 0.").ToResult();
-        }
-
-        var sitting = new Sitting
-        {
-            Id = id,
-            StudentId = request.StudentId!.Value,
-            TestId = request.TestId!,
-            Day = request.Day!.Value,
-            Period = request.Period!.Value,
-            BookedBy = user.PersonId(),
-        };
-        if (await db.Sittings.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
-        {
-            return Twins.Answer(id, known.Content, sitting.Content).ToResult();
-        }
-
-        if (await db.Sittings.AnyAsync(one => one.StudentId == request.StudentId && one.Day == request.Day && one.Period == request.Period, cancel))
-        {
-            return Refusal.Conflict("period", "The student has a sitting then already.").ToResult();
-        }
-
-        db.Sittings.Add(sitting);
-        await db.SaveChangesAsync(cancel);
-        return TypedResults.Ok(new Written(id, true));
-    }
-
-    private static async Task<IResult> DeleteSitting(Guid id, GradusContext db, CancellationToken cancel)
-    {
-        if (await db.Sittings.FirstOrDefaultAsync(one => one.Id == id, cancel) is not { } sitting)
-        {
-            return Refusal.NotFound("id", "The id of a booked sitting.").ToResult();
-        }
-
-        db.Sittings.Remove(sitting);
-        await db.SaveChangesAsync(cancel);
-        return TypedResults.Ok(new Written(id, true));
     }
 
     private static async Task<IResult> PutBooth(Guid id, BoothRequest request, GradusContext db, CancellationToken cancel)

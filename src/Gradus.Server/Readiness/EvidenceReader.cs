@@ -74,8 +74,12 @@ public sealed class EvidenceReader(GradusContext db, SchoolClock clock)
         );
     }
 
+    // What was made at a sitting that has a result counts as that sitting, and not a second time as a coupon.
     private IQueryable<Coupon> Closed(Guid studentId) =>
-        db.Coupons.AsNoTracking().Where(coupon => coupon.StudentId == studentId && coupon.ClosedAt != null && coupon.VoidedAt == null);
+        db
+            .Coupons.AsNoTracking()
+            .Where(coupon => coupon.StudentId == studentId && coupon.ClosedAt != null && coupon.VoidedAt == null)
+            .Where(coupon => coupon.SittingId == null || !db.SittingResults.Any(result => result.SittingId == coupon.SittingId));
 
     private IQueryable<StepCredit> Elsewhere(Guid studentId) =>
         db.StepCredits.AsNoTracking().Where(credit => credit.StudentId == studentId && credit.Day != null && credit.Vouched != null);

@@ -82,10 +82,26 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, School
     }
 
     /// <summary>Takes a result back that was entered by mistake.</summary>
-    public async Task<Outcome<Written>> Remove(Guid id, CancellationToken cancel) =>
-        await db.SittingResults.Where(result => result.Id == id).ExecuteDeleteAsync(cancel) > 0
+    public async Task<Outcome<Written>> Remove(Guid id, CancellationToken cancel)
+    {
+        if (
+            await db.Certificates.AnyAsync(
+                one =>
+                    one.SittingId != null
+                    && one.ReplacedBy == null
+                    && one.RevokedAt == null
+                    && db.SittingResults.Any(result => result.Id == id && result.SittingId == one.SittingId),
+                cancel
+            )
+        )
+        {
+            return Refusal.Conflict("id", "A record of qualification stands on it. Revoke that first.");
+        }
+
+        return await db.SittingResults.Where(result => result.Id == id).ExecuteDeleteAsync(cancel) > 0
             ? new Written(id, true)
             : Refusal.NotFound("id", "A result of this school.");
+    }
 
     /// <summary>The latest results of a student on a test, or of the whole school.</summary>
     public async Task<IReadOnlyList<ResultView>> Latest(Guid? studentId, string? testId, CancellationToken cancel)

@@ -144,6 +144,16 @@ public static class BackupArchive
                 }
             }
 
+            foreach (var (owner, given) in DatabaseFacts.Given(copy))
+            {
+                var name = $"{owner}/{given}.given";
+                var path = Path.Combine(options.PhotoFolder, name);
+                if (File.Exists(path))
+                {
+                    files[$"{PhotoFolder}/{name}"] = Add(zip, $"{PhotoFolder}/{name}", File.OpenRead(path));
+                }
+            }
+
             var hasKeys = passphrase is not null && Directory.Exists(options.KeyFolder);
             if (hasKeys)
             {
@@ -215,6 +225,15 @@ public static class DatabaseFacts
         using var connection = DatabaseCopy.Open(database, SqliteOpenMode.ReadOnly);
         return HasTable(connection, "Photos")
             ? Read(connection, "SELECT CouponId, Id FROM Photos ORDER BY Id", row => (row.GetGuid(0), row.GetGuid(1)))
+            : [];
+    }
+
+    /// <summary>The reports and scans, as whose and which.</summary>
+    public static IReadOnlyList<(Guid Owner, Guid File)> Given(string database)
+    {
+        using var connection = DatabaseCopy.Open(database, SqliteOpenMode.ReadOnly);
+        return HasTable(connection, "SittingFiles")
+            ? Read(connection, "SELECT OwnerId, Id FROM SittingFiles ORDER BY Id", row => (row.GetGuid(0), row.GetGuid(1)))
             : [];
     }
 

@@ -1,0 +1,93 @@
+using System.Security.Cryptography;
+using Gradus.Data;
+using Gradus.Server.Hosting;
+using Microsoft.EntityFrameworkCore;
+
+namespace Gradus.Server.Qualifications;
+
+/// <summary>A file as it is listed.</summary>
+public sealed record FileView(Guid Id, string Name, string MediaType, long Bytes, bool Settles, DateTimeOffset At);
+
+/// <summary>Reports and scans, kept byte for byte as they were given and read by nothing; shown by the browser alone.</summary>
+public sealed class GivenFiles(GradusOptions options, GradusContext db, TimeProvider time)
+{
+    /// <summary>The largest that is taken.</summary>
+    public const int MostBytes = 15 * 1024 * 1024;
+
+    private const int MostForOne = 20;
+
+    // By how a file begins; what it is called says nothing.
+    private static readonly (string MediaType, byte[] Begins)[] Kinds =
+    [
+        ("application/pdf", "%PDF-"u8.ToArray()),
+        ("image/jpeg", [0xFF, 0xD8, 0xFF]),
+        ("image/png", [0x89, 0x50, 0x4E, 0x47]),
+        ("image/webp", "RIFF"u8.ToArray()),
+    ];
+
+    /// <summary>Keeps a file. The same one sent again changes nothing.</summary>
+    public async Task<Outcome<Written>> Keep(Guid id, Guid ownerId, string name, bool settles, byte[] bytes, Guid by, CancellationToken cancel)
+    {
+        if (Array.Find(Kinds, kind => bytes.AsSpan().StartsWith(kind.Begins)).MediaType is not { } mediaType)
+        {
+            return Refusal.Field("file", $"A PDF or a JPEG, PNG or WebP picture of at most {MostBytes / 1024 / 1024} MB.");
+        }
+
+        var hash = Convert.ToHexStringLower(SHA256.HashData(bytes));
+        if (await db.SittingFiles.AsNoTracking().FirstOrDefaultAsync(file => file.Id == id, cancel) is { } known)
+        {
+            return Twins.Answer(id, new { known.OwnerId, File = known.Hash }, new { OwnerId = ownerId, File = hash });
+        }
+
+        if (await db.SittingFiles.CountAsync(file => file.OwnerId == ownerId, cancel) >= MostForOne)
+        {
+            return Refusal.Conflict("file", $"At most {MostForOne} files.");
+        }
+
+        var path = PathOf(ownerId, id);
+        Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+        var beside = path + ".new";
+        await using (var file = new FileStream(beside, FileMode.Create, FileAccess.Write))
+        {
+            await file.WriteAsync(bytes, cancel);
+            file.Flush(flushToDisk: true);
+        }
+
+        File.Move(beside, path, overwrite: true);
+        db.SittingFiles.Add(
+            new SittingFile
+            {
+                Id = id,
+                OwnerId = ownerId,
+                Name = name,
+                MediaType = mediaType,
+                Bytes = bytes.Length,
+                Hash = hash,
+                Settles = settles,
+                At = time.GetUtcNow(),
+                By = by,
+            }
+        );
+        await db.SaveChangesAsync(cancel);
+        return new Written(id, true);
+    }
+
+    /// <summary>The files of a sitting or record, oldest first.</summary>
+    public async Task<IReadOnlyList<FileView>> Of(Guid ownerId, CancellationToken cancel) =>
+        await db
+            .SittingFiles.AsNoTracking()
+            .Where(file => file.OwnerId == ownerId)
+            .OrderBy(file => file.At)
+            .Select(file => new FileView(file.Id, file.Name, file.MediaType, file.Bytes, file.Settles, file.At))
+            .ToListAsync(cancel);
+
+    /// <summary>A file as it was given.</summary>
+    public async Task<IResult> Show(Guid ownerId, Guid id, CancellationToken cancel) =>
+        await db.SittingFiles.AsNoTracking().FirstOrDefaultAsync(file => file.Id == id && file.OwnerId == ownerId, cancel) is { } kept
+        && File.Exists(PathOf(ownerId, id))
+            ? TypedResults.PhysicalFile(PathOf(ownerId, id), kept.MediaType)
+            : Refusal.NotFound("id", "A file of this.").ToResult();
+
+    // Beside the photos, so that every backup has them.
+    private string PathOf(Guid ownerId, Guid id) => Path.Combine(options.PhotoFolder, $"{ownerId}", $"{id}.given");
+}
