@@ -86,6 +86,7 @@ public sealed class RightsTests : IAsyncDisposable
                 .Except([
                     "GET /openapi/{documentName}.json",
                     "GET /api/schemas/test-template",
+                    "GET /api/schemas/qualification-record",
                     "GET /authority.crt",
                     "GET /network.json",
                     "GET /api/pipe-sizes/{inches}/{parts}/{schedule}",

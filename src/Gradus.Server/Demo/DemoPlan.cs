@@ -99,6 +99,9 @@ internal static class DemoPlan
                 Day = monday.AddDays(11),
                 Period = 0,
                 BookedBy = lead,
+                BookedAt = now,
+                Procedure = "WPS 21 rev 3",
+                InspectorId = lead,
             }
         );
         await db.SaveChangesAsync(cancel);

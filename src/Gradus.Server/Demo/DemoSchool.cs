@@ -1,4 +1,5 @@
 using Gradus.Core.Bench;
+using Gradus.Core.Certification;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
@@ -9,8 +10,11 @@ using Gradus.Server.Coupons;
 using Gradus.Server.Decisions;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
+using Gradus.Server.Planning;
+using Gradus.Server.Qualifications;
 using Gradus.Server.Readiness;
 using Gradus.Server.School;
+using Gradus.Server.Sittings;
 using Gradus.Server.Students;
 using Microsoft.AspNetCore.Identity;
 
@@ -31,21 +35,23 @@ public sealed class DemoSchool
     private const double DaySpread = 0.5;
     private const int BendsTested = 2;
     private const int OpensInOneOf = 12;
+    private const double AlwaysClean = 50;
 
     private readonly GradusContext db;
     private readonly TimeProvider time;
     private readonly SchoolLibrary library;
     private readonly PeopleBook people;
+    private readonly RecordSigner signer;
     private readonly Writes writes;
     private readonly SimulatedClock clock;
     private readonly SchoolClock days;
-    private readonly Random random = new(Seed);
+    private Random random = new(Seed);
     private readonly Random sittings = new(Seed + 1); // of its own, so that the coupons stay as they are
     private readonly Random steps = new(Seed + 2); // likewise, for what the rules of a test want done
 
-    public DemoSchool(GradusContext db, TimeProvider time, SchoolLibrary library, PeopleBook people, Writes writes)
+    public DemoSchool(GradusContext db, TimeProvider time, SchoolLibrary library, PeopleBook people, RecordSigner signer, Writes writes)
     {
-        (this.db, this.time, this.library, this.people, this.writes) = (db, time, library, people, writes);
+        (this.db, this.time, this.library, this.people, this.signer, this.writes) = (db, time, library, people, signer, writes);
         clock = new SimulatedClock(time.GetUtcNow());
         days = new SchoolClock(clock);
         days.Use(Zone);
@@ -85,6 +91,7 @@ public sealed class DemoSchool
         await db.SaveChangesAsync(cancel);
 
         var nextBooth = 0;
+        List<(SimulatedStudent Person, Guid StudentId, Guid By, Guid Id)> certified = [];
         foreach (var person in DemoPeople.Students)
         {
             var student = new Student
@@ -136,7 +143,14 @@ public sealed class DemoSchool
             if (person.Sat is { } sat)
             {
                 clock.Now = today.AddDays(-sat.DaysAgo);
-                await Result(student.Id, person.TestId, sat.Passed, sat.Note, instructor, cancel);
+                if (sat.Passed)
+                {
+                    certified.Add((person, student.Id, instructor, NewId(sittings)));
+                }
+                else
+                {
+                    await Result(student.Id, person.TestId, sat.Passed, sat.Note, instructor, cancel);
+                }
             }
 
             if (person.Decision is { } decision)
@@ -147,6 +161,13 @@ public sealed class DemoSchool
             }
 
             db.ChangeTracker.Clear();
+        }
+
+        random = new Random(Seed + 3); // of its own, as above
+        foreach (var (person, studentId, by, id) in certified)
+        {
+            clock.Now = today.AddDays(-person.Sat!.Value.DaysAgo);
+            await Certify(person, studentId, by, booths[^1].Id, id, cancel);
         }
 
         await transaction.CommitAsync(cancel);
@@ -178,6 +199,71 @@ public sealed class DemoSchool
         );
     }
 
+    /// <summary>A sitting from its booking to the record, on one day: by the same books that the server uses.</summary>
+    private async Task Certify(SimulatedStudent person, Guid studentId, Guid by, Guid boothId, Guid sittingId, CancellationToken cancel)
+    {
+        var setups = new SetupBook(db, library, clock);
+        var certificates = new CertificateBook(db, library, signer, days);
+        var recorder = new CouponRecorder(db, library, new FollowUp(db, library));
+        var book = new SittingBook(db, library, setups, Readiness(), certificates, recorder, days);
+        var decisions = new DecisionBook(db, Readiness(), clock);
+        Require(
+            await decisions.Sign(
+                NewId(),
+                new SignDecision(studentId, person.TestId, DecisionKind.TestNow, "Ready, by all that was seen."),
+                by,
+                cancel
+            )
+        );
+        clock.Advance(30);
+        Require(
+            await book.Book(
+                sittingId,
+                new SittingRequest(
+                    studentId,
+                    person.TestId,
+                    days.Today,
+                    0,
+                    null,
+                    boothId,
+                    null,
+                    null,
+                    "WPS 08 rev 1",
+                    by,
+                    null,
+                    null,
+                    null,
+                    null,
+                    "Booked as the class went."
+                ),
+                by,
+                cancel
+            )
+        );
+        var couponId = NewId();
+        Require(await book.Start(sittingId, couponId, Now(by), cancel));
+        await Make(person with { Skill = AlwaysClean, Weak = null }, by, couponId, true, 0, null, true, cancel);
+        (string Check, string Text)[] read = [(DayList.Identity, "college card"), (DayList.Material, "H 20418"), (DayList.Filler, "lot 7731")];
+        foreach (var (check, text) in read)
+        {
+            Require(
+                await book.Mark(
+                    sittingId,
+                    NewId(),
+                    new MarkPoint(check, text, null, null, null),
+                    Now(by),
+                    _ => Task.FromResult<Refusal?>(null),
+                    cancel
+                )
+            );
+        }
+
+        clock.Advance(60);
+        Require(await book.Sign(sittingId, new SignResult(SittingOutcome.Passed, null, null), by, cancel));
+        Require(await certificates.Certify(NewId(), new CertifyRequest(sittingId, null, null, null, null, null, null, null), by, cancel));
+        db.ChangeTracker.Clear();
+    }
+
     private ReadinessBook Readiness() => new(db, new EvidenceReader(db, days), library, new ModelInUse(), days, writes);
 
     private async Task<Person> Join(Guid id, string name, PersonRole role) =>
@@ -193,11 +279,26 @@ public sealed class DemoSchool
         var id = NewId();
         var asTest = practice >= 2 && random.NextDouble() < 0.7;
         Require(await recorder.Start(id, new StartCoupon(studentId, template.Id, null, null, boothId, asTest), Now(by), cancel));
-        if (stopAt == Stage.FitUp)
+        if (stopAt != Stage.FitUp)
         {
-            return;
+            await Make(person, by, id, asTest, practice, stopAt, false, cancel);
         }
+    }
 
+    /// <summary>Fits up, welds and looks at a coupon that was started; at a sitting all of it is cut.</summary>
+    private async Task Make(
+        SimulatedStudent person,
+        Guid by,
+        Guid id,
+        bool asTest,
+        int practice,
+        Stage? stopAt,
+        bool atSitting,
+        CancellationToken cancel
+    )
+    {
+        var recorder = new CouponRecorder(db, library, new FollowUp(db, library));
+        var template = library.Tests[person.TestId];
         clock.Advance(12);
         var closedGap = practice % 5 == 1 && random.NextDouble() < 0.6;
         Require(await recorder.FitUp(id, NewId(), FitUpOf(template, closedGap), Now(by), cancel));
@@ -248,7 +349,19 @@ public sealed class DemoSchool
             Require(await recorder.Event(id, NewId(steps), new RecordEvent(BenchEventKind.Measured, body), Now(by), cancel));
         }
 
-        await Bend(recorder, id, template, practice, by, cancel);
+        if (atSitting)
+        {
+            foreach (var (_, index) in template.Specimens.Select((one, index) => (one.Kind, index)).Where(one => IsBend(one.Kind)))
+            {
+                var body = new BenchEventBody(Specimen: index, Bend: new BendSpecimen(template.Joint.ThicknessMm, []));
+                Require(await recorder.Event(id, NewId(), new RecordEvent(BenchEventKind.SpecimenTested, body), Now(by), cancel));
+            }
+        }
+        else
+        {
+            await Bend(recorder, id, template, practice, by, cancel);
+        }
+
         Require(await recorder.Close(id, NewId(), Now(by), () => Task.FromResult<Refusal?>(null), cancel));
         db.ChangeTracker.Clear();
     }

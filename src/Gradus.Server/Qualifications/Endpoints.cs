@@ -118,6 +118,10 @@ public static class Endpoints
             .ExcludeFromDescription();
     }
 
+    // What is not Letter is A4.
+    private static PaperSize SizeOf(string? paper) =>
+        string.Equals(paper, "letter", StringComparison.OrdinalIgnoreCase) ? PaperSize.Letter : PaperSize.A4;
+
     private static RouteHandlerBuilder Signed(this RouteHandlerBuilder route) =>
         route.WithPin().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
 
@@ -186,7 +190,7 @@ public static class Endpoints
 
     private static async Task<IResult> Pdf(
         Guid id,
-        PaperSize? paper,
+        string? paper,
         HttpRequest request,
         ClaimsPrincipal user,
         GradusContext db,
@@ -214,7 +218,7 @@ public static class Endpoints
                 written,
                 certificate.IssuedAt
             ),
-            paper ?? PaperSize.A4
+            SizeOf(paper)
         );
         return TypedResults.File(file, "application/pdf", $"qualification-{record.Number}-{record.Revision}.pdf");
     }
@@ -338,7 +342,7 @@ public static class Endpoints
 
     private static async Task<IResult> Log(
         Guid studentId,
-        PaperSize? paper,
+        string? paper,
         GradusContext db,
         HoldsReader holds,
         BoardReader board,
@@ -353,7 +357,7 @@ public static class Endpoints
 
         var school = await db.Schools.Select(one => one.Name).SingleAsync(cancel);
         return TypedResults.File(
-            LogPdf.Make(view, school, board.NameOf, paper ?? PaperSize.A4, clock.Today, clock.Now),
+            LogPdf.Make(view, school, board.NameOf, SizeOf(paper), clock.Today, clock.Now),
             "application/pdf",
             $"use-of-process-{clock.Today:yyyy-MM-dd}.pdf"
         );
@@ -363,7 +367,7 @@ public static class Endpoints
         Guid? id,
         Guid? studentId,
         Guid? classId,
-        PaperSize? paper,
+        string? paper,
         HttpRequest request,
         GradusContext db,
         HoldsReader holds,
@@ -401,7 +405,7 @@ public static class Endpoints
                         ))
                         .OrderBy(card => card.Record.Welder.Name, StringComparer.CurrentCulture),
                 ],
-                paper ?? PaperSize.A4,
+                SizeOf(paper),
                 clock.Now
             ),
             "application/pdf",

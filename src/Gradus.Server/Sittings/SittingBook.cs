@@ -574,7 +574,12 @@ public sealed class SittingBook(
         }
 
         var taken = db.Sittings.Where(one =>
-            one.Id != sitting.Id && one.Day == sitting.Day && one.Period == sitting.Period && one.CancelledAt == null && one.VoidedAt == null
+            one.Id != sitting.Id
+            && one.Day == sitting.Day
+            && one.Period == sitting.Period
+            && one.CancelledAt == null
+            && one.VoidedAt == null
+            && !db.SittingResults.Any(result => result.SittingId == one.Id) // it may be repeated at once
         );
         if (await taken.AnyAsync(one => one.StudentId == sitting.StudentId, cancel))
         {
