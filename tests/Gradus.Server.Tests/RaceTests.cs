@@ -129,6 +129,7 @@ public sealed class RaceTests : IAsyncLifetime
                 testId = "P8",
                 day = "2031-03-10",
                 period,
+                despite = "As agreed.",
             };
         object Stock(double amount) =>
             new
@@ -138,6 +139,7 @@ public sealed class RaceTests : IAsyncLifetime
                 amount,
                 why = "Counted",
             };
+        (await client.PutAsync($"/api/students/{student}/safety", null)).EnsureSuccessStatusCode();
         return
         [
             ("/api/coupons/{0}", Start(true), Start(false), "asTest"),

@@ -263,6 +263,7 @@ public sealed class WalkTests : IAsyncLifetime
     [Fact]
     public async Task A_week_with_the_cells_and_the_sitting_of_somebody_who_left_can_be_read_and_solved()
     {
+        (await client.PutAsync($"/api/students/{student}/safety", null)).EnsureSuccessStatusCode();
         (
             await client.PutAsJsonAsync(
                 $"/api/sittings/{Guid.CreateVersion7()}",
@@ -272,6 +273,7 @@ public sealed class WalkTests : IAsyncLifetime
                     testId = "P8",
                     day = "2031-03-06",
                     period = 0,
+                    despite = "As agreed.",
                 }
             )
         ).EnsureSuccessStatusCode();

@@ -73,7 +73,7 @@ test('what is logged on one screen shows on another, and a planned item starts i
   const monday = mondayOf(floor.today)
   const idle = floor.students.find((student) => !student.open)!
   await page.request.put(`${server.url}/api/sittings/019a0000-0000-7000-8000-00000000beef`, {
-    data: { studentId: idle.id, testId: 'P4', day: floor.today, period: floor.period },
+    data: { studentId: idle.id, testId: 'P4', day: floor.today, period: floor.period, despite: 'As agreed.' },
   })
   await page.request.post(`${server.url}/api/weeks/${monday}/solve`, { data: { seconds: 5 } })
   await expect
@@ -90,8 +90,9 @@ test('what is logged on one screen shows on another, and a planned item starts i
   await expect(booth.getByRole('img', { name: '4 of 8 beads laid' })).toBeVisible()
 
   // In its booth, or in a free one when somebody is still at work there.
-  await page.getByRole('button', { name: /Start P4 Sitting/ }).first().click()
-  await expect(page.getByText('Before an arc is struck')).toBeVisible()
+  await page.getByRole('link', { name: /Sitting: P4/ }).first().click()
+  await page.getByRole('button', { name: 'Begin its coupon' }).click()
+  await expect(page.getByRole('link', { name: 'Go on at the bench' })).toBeVisible()
   await expect(other.getByRole('listitem').filter({ hasText: idle.name }).getByText('test', { exact: true })).toBeVisible()
 
   // A booth breaks down in two taps, and opens again.

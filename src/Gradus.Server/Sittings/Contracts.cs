@@ -123,7 +123,7 @@ public sealed record MadeCoupon(
     IReadOnlyList<string> Missing,
     IReadOnlyList<SpecimenView> Specimens,
     IReadOnlyList<string> Breaches,
-    string? WallMm
+    double ThicknessMm
 );
 
 /// <summary>How a sitting came out, as it is shown.</summary>

@@ -361,7 +361,7 @@ public sealed class SittingReader(
                 ),
             ],
             [.. log.Breaches(coupon.ClosedAt ?? clock.Now).Select(breach => breach.Says)],
-            log.Test.Product == Product.Pipe ? $"{log.Test.Joint.ThicknessMm.ToString(System.Globalization.CultureInfo.InvariantCulture)}" : null
+            log.Test.Joint.ThicknessMm
         );
     }
 

@@ -137,3 +137,39 @@ export const testQuery = (id: () => string) =>
       ask(api.GET('/api/tests/{id}', { params: { path: { id: id() }, query: { variants: [] } } })),
     enabled: id() !== '',
   }))
+
+export const sittingsQuery = () =>
+  createQuery(() => ({ queryKey: ['sittings'], queryFn: () => ask(api.GET('/api/sittings')) }))
+
+export const sittingQuery = (id: () => string) =>
+  createQuery(() => ({
+    queryKey: ['sitting', id()],
+    queryFn: () => ask(api.GET('/api/sittings/{id}', { params: { path: { id: id() } } })),
+  }))
+
+export const holdsQuery = (studentId: () => string) =>
+  createQuery(() => ({
+    queryKey: ['holds', studentId()],
+    queryFn: () =>
+      ask(api.GET('/api/students/{studentId}/holds', { params: { path: { studentId: studentId() } } })),
+  }))
+
+export const certificateQuery = (id: () => string) =>
+  createQuery(() => ({
+    queryKey: ['certificate', id()],
+    queryFn: () => ask(api.GET('/api/certificates/{id}', { params: { path: { id: id() } } })),
+  }))
+
+export const boardQuery = () =>
+  createQuery(() => ({ queryKey: ['board'], queryFn: () => ask(api.GET('/api/certificates/board')) }))
+
+/** What is due beside the coupons: sittings, and what ends soon. */
+export const dueQuery = () =>
+  createQuery(() => ({
+    queryKey: ['due'],
+    queryFn: () => ask(api.GET('/api/floor/due')),
+    refetchInterval: SHOP_FLOOR_REFRESH_MS,
+  }))
+
+export const peopleQuery = () =>
+  createQuery(() => ({ queryKey: ['people'], queryFn: () => ask(api.GET('/api/people')) }))

@@ -139,6 +139,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DueView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -5764,6 +5800,1157 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/certificates/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: student, inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CertificateView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        /** @description May: inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    /** @description The PIN of whoever is signed in: the signature. */
+                    "Gradus-Pin": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CertifyRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/{id}/revoked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    /** @description The PIN of whoever is signed in: the signature. */
+                    "Gradus-Pin": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RevokeRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/{id}/renewals/{renewalId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    /** @description The PIN of whoever is signed in: the signature. */
+                    "Gradus-Pin": string;
+                };
+                path: {
+                    id: string;
+                    renewalId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RenewRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/{id}/record.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: student, inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: {
+                    paper?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/{id}/record.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: student, inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/{id}/record.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: student, inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/{id}/files/{fileId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    fileId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        /** @description May: inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: {
+                    name?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    fileId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/pdf": components["schemas"]["IFormFile"];
+                    "image/jpeg": components["schemas"]["IFormFile"];
+                    "image/png": components["schemas"]["IFormFile"];
+                    "image/webp": components["schemas"]["IFormFile"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoldsBoard"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/board.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClassFigures"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/figures.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/cards.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: {
+                    id?: string;
+                    studentId?: string;
+                    classId?: string;
+                    paper?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: student on their own, inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoldsView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/log.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: student on their own, inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: {
+                    paper?: string;
+                };
+                header?: never;
+                path: {
+                    studentId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/outside/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    /** @description The PIN of whoever is signed in: the signature. */
+                    "Gradus-Pin": string;
+                };
+                path: {
+                    studentId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OutsideRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    /** @description The PIN of whoever is signed in: the signature. */
+                    "Gradus-Pin": string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SignUses"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uses/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description May: inspector, instructor, lead. */
+        delete: {
+            parameters: {
+                query?: never;
+                header: {
+                    /** @description The PIN of whoever is signed in: the signature. */
+                    "Gradus-Pin": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readiness/evaluate": {
         parameters: {
             query?: never;
@@ -7053,115 +8240,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sittings/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** @description May: instructor, lead. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["SittingRequest"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Written"];
-                    };
-                };
-                /** @description Bad Request */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Not Found */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Conflict */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Payload Too Large */
-                413: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-            };
-        };
-        post?: never;
-        /** @description May: instructor, lead. */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Written"];
-                    };
-                };
-                /** @description Not Found */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-            };
-        };
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/booths/{id}": {
         parameters: {
             query?: never;
@@ -8190,6 +9268,805 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SittingList"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SittingView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        /** @description May: instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SittingRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/moved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MoveSitting"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/cancelled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EndSitting"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/coupons/{madeId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    madeId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/marks/{markId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description The PIN of whoever is signed in, where a verdict was signed before. */
+                    "Gradus-Pin"?: string;
+                };
+                path: {
+                    id: string;
+                    markId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MarkPoint"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** @description May: inspector, instructor, lead. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    markId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header: {
+                    /** @description The PIN of whoever is signed in: the signature. */
+                    "Gradus-Pin": string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SignResult"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sittings/{id}/files/{fileId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    fileId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        /** @description May: inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: {
+                    name?: string;
+                    settles?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                    fileId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/pdf": components["schemas"]["IFormFile"];
+                    "image/jpeg": components["schemas"]["IFormFile"];
+                    "image/png": components["schemas"]["IFormFile"];
+                    "image/webp": components["schemas"]["IFormFile"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: student on their own, inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SittingList"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/tests/{testId}/booking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                    testId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BookingForm"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -8684,6 +10561,52 @@ export interface components {
             /** Format: double */
             plungerDiameterMm: null | number;
         };
+        /** @description A code and process that somebody holds. */
+        BoardColumn: {
+            code: string;
+            codeName: string;
+            process: string;
+        };
+        BoardRow: {
+            /** Format: uuid */
+            studentId: string;
+            name: string;
+            className: string;
+            held: components["schemas"]["Held"][];
+        };
+        /** @description What a booking begins with. */
+        BookingForm: {
+            /** Format: uuid */
+            studentId: string;
+            studentName: string;
+            testId: string;
+            title: string;
+            /** Format: uuid */
+            decisionId: null | string;
+            /** Format: date-time */
+            decidedAt: null | string;
+            /** @description What speaks against it, whatever the day; empty when nothing does. */
+            concerns: string[];
+            times: components["schemas"]["OfferedTime"][];
+            booths: components["schemas"]["OfferedBooth"][];
+            people: components["schemas"]["OfferedPerson"][];
+            variants: components["schemas"]["OfferedGroup"][];
+            /** @description The ways of the last coupon made as under test. */
+            chosen: {
+                [key: string]: string;
+            };
+            profiles: components["schemas"]["OfferedOption"][];
+            profileId: string;
+            /** @description Procedures that were named for this test before, the latest first. */
+            procedures: string[];
+            rules: components["schemas"]["TestRules"];
+            specimens: string[];
+            /** @description Whether the code takes film in place of bends. */
+            takesFilm: boolean;
+            /** @description After a failure: how it may be taken again; else empty. */
+            ways: components["schemas"]["RetestWay"][];
+            retestRule: null | string;
+        };
         /** @description A booth as the school has it. */
         BoothRequest: {
             processes: null | string[];
@@ -8830,6 +10753,53 @@ export interface components {
             stage: null | components["schemas"]["Stage"];
             source: string;
         };
+        /** @description A record as it is shown. */
+        CertificateView: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            studentId: string;
+            /** Format: uuid */
+            sittingId: null | string;
+            codeName: string;
+            outside: boolean;
+            record: components["schemas"]["QualificationRecord"];
+            signature: null | string;
+            publicKey: null | string;
+            /** @description Each of its processes and until when it holds; empty when another revision counts, or when it was revoked. */
+            held: components["schemas"]["Held"][];
+            revisions: components["schemas"]["RevisionView"][];
+            renewals: components["schemas"]["RenewalView"][];
+            /** @description The routes by which it can be renewed; empty where the code has none. */
+            routes: components["schemas"]["RenewalRoute"][];
+            /** Format: uuid */
+            replacedBy: null | string;
+            /** Format: date-time */
+            revokedAt: null | string;
+            revokedWhy: null | string;
+            files: components["schemas"]["FileView"][];
+        };
+        /** @description A record to be certified on a sitting that was passed. */
+        CertifyRequest: {
+            /** Format: uuid */
+            sittingId: null | string;
+            /** @description What only a person can say, by the key of its field; see the sitting. */
+            said: null | {
+                [key: string]: string;
+            };
+            procedure: null | string;
+            /** @description The route of renewal, where the code has several; null for the shortest. */
+            route: null | string;
+            witness: null | string;
+            evaluator: null | string;
+            /**
+             * Format: uuid
+             * @description The record that this is a correction of...
+             */
+            replaces: null | string;
+            /** @description ...and why. */
+            because: null | string;
+        };
         /**
          * Format: double
          * @description A probability, 0 to 1.
@@ -8872,6 +10842,43 @@ export interface components {
                 [key: string]: string;
             };
             way: null | string;
+        };
+        /** @description How certifying went in a class. */
+        ClassFigures: {
+            /** Format: uuid */
+            classId: null | string;
+            name: string;
+            /** Format: date */
+            termEnds: null | string;
+            over: boolean;
+            /** Format: int32 */
+            students: number;
+            /**
+             * Format: int32
+             * @description Records that count.
+             */
+            certificates: number;
+            /**
+             * Format: int32
+             * @description Tests that were sat for the first time, each student and test once...
+             */
+            firstSittings: number;
+            /**
+             * Format: int32
+             * @description ...and those of them that were passed.
+             */
+            firstPassed: number;
+            passRate: null | components["schemas"]["RateView"];
+            /**
+             * Format: double
+             * @description What the sittings cost, in the money of the school.
+             */
+            cost: number;
+            /**
+             * Format: double
+             * @description Null before the first.
+             */
+            costPerCertificate: null | number;
         };
         /** @description The students of a class who can sign in. */
         ClassOfStudents: {
@@ -9288,11 +11295,50 @@ export interface components {
             /** Format: int32 */
             layers?: null | number;
         };
+        /** @description Where a qualification reaches. */
+        CoveredReach: {
+            product: components["schemas"]["Product"];
+            positions: string[];
+            diameterMm: null | components["schemas"]["RangeMm"];
+            /** @description Only with backing or a gouged back. */
+            needsBacking: boolean;
+            /** @description Only on pipe that is turned. */
+            rotated: boolean;
+        };
         /** @description Passed coupons, the code to read them by, and the weld that is asked for. */
         CoveredRequest: {
             code: null | string;
             tests: null | components["schemas"]["CoveringTest"][];
             asks: null | components["schemas"]["CoveredAsk"];
+        };
+        /**
+         * @description What one set qualifies, every variable spelled out, so that it can be read without the rules that made it: a weld is covered when all of its
+         *     variables lie within. Null where the code does not go by a variable.
+         */
+        CoveredVariables: {
+            weld: components["schemas"]["WeldKind"];
+            reaches: components["schemas"]["CoveredReach"][];
+            /** @description Of the metal or of the deposit, as the code goes. */
+            thicknessMm: components["schemas"]["RangeMm"];
+            processes: string[];
+            /** @description What may lie behind the root of a groove; null for fillets. */
+            backings: null | components["schemas"]["Backed"][];
+            /** @description Of welds with backing or a gouged back, and of fillets... */
+            fNumbersBacked: null | number[];
+            /** @description ...and of welds without. */
+            fNumbersOpen: null | number[];
+            /** @description Of welds that climb; empty when it was tested in no position that does. */
+            progressions: components["schemas"]["Progression"][];
+            pNumbers: null | number[];
+            /** @description Base metals for which the gas may not be left out for backing. */
+            notBackedPNumbers: null | number[];
+            fillerGroups: null | string[];
+            coverings: null | string[];
+            /** @description Of grooves without any backing. */
+            coveringsOpen: null | string[];
+            joints: null | components["schemas"]["PipeJoint"][];
+            /** @description True when it was laid in one layer and covers one layer. */
+            singleLayerOnly: boolean;
         };
         /** @description A weld of the job that is covered, by which test. */
         CoveredWeld: {
@@ -9468,6 +11514,11 @@ export interface components {
             zone?: null | components["schemas"]["PipeZone"];
             repair?: null | components["schemas"]["RepairAction"];
         };
+        /** @description What is due on the floor beside the coupons: the sittings of today, those that wait for a result, and what ends soon. */
+        DueView: {
+            sittings: components["schemas"]["SittingRow"][];
+            ending: components["schemas"]["EndingRow"][];
+        };
         /** @description What the student made on another test. */
         EarlierRequest: {
             elements: null | string[];
@@ -9539,6 +11590,19 @@ export interface components {
         /** @description Ends a class: whoever is named goes on in another one, the others leave. */
         EndClass: {
             goOn: null | components["schemas"]["GoesOn"][];
+        };
+        /** @description Why a sitting is called off or void. */
+        EndSitting: {
+            why: null | string;
+        };
+        /** @description A qualification that ends soon when nothing is done. */
+        EndingRow: {
+            /** Format: uuid */
+            studentId: string;
+            studentName: string;
+            held: components["schemas"]["Held"];
+            /** @description Whether a closed coupon shows the use, and waits to be signed for. */
+            open: boolean;
         };
         /** @description The chance of a clean full coupon with its 90 % interval, that of each element, and what it was right after each coupon. */
         EvaluateAnswer: {
@@ -9635,6 +11699,28 @@ export interface components {
              * @description Share of all faults that this one and those before it in the list make up.
              */
             share: number;
+        };
+        /** @description A field that a record carries. */
+        FieldRow: {
+            key: string;
+            label: string;
+            /**
+             * @description True when nobody but a person can say it.
+             * @default false
+             */
+            asked: boolean;
+        };
+        /** @description A file as it is listed. */
+        FileView: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            mediaType: string;
+            /** Format: int64 */
+            bytes: number;
+            settles: boolean;
+            /** Format: date-time */
+            at: string;
         };
         /** @description How far below flush the joint was at a place, before the cap; negative when it stands proud. */
         FillLevel: {
@@ -10514,6 +12600,27 @@ export interface components {
             /** Format: double */
             thermalEfficiency: null | number;
         };
+        /** @description A process of a record that counts, and how long it holds. */
+        Held: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: int32 */
+            revision: number;
+            /** Format: uuid */
+            studentId: string;
+            code: string;
+            testId: null | string;
+            title: string;
+            positions: string[];
+            process: string;
+            /** Format: date */
+            qualifiedOn: string;
+            route: null | string;
+            outside: boolean;
+            keeping: components["schemas"]["Keeping"];
+        };
         /** @description What happened to a coupon, latest first. `older` goes into the next call; null at the end. */
         HistoryPage: {
             rows: components["schemas"]["HistoryRow"][];
@@ -10538,6 +12645,27 @@ export interface components {
             arrivedAt: null | string;
             /** @description Who was signed in where it was sent from; null when that was who did it. */
             sentBy: null | string;
+        };
+        /**
+         * @description Whether a qualification holds on a day.
+         * @enum {string}
+         */
+        HoldKind: "holds" | "endsSoon" | "ended";
+        /** @description Who holds what: a row for each student, with what is held of each code and process. */
+        HoldsBoard: {
+            columns: components["schemas"]["BoardColumn"][];
+            rows: components["schemas"]["BoardRow"][];
+            /** Format: int32 */
+            records: number;
+        };
+        /** @description What a student holds, with the proof. */
+        HoldsView: {
+            /** Format: uuid */
+            studentId: string;
+            studentName: string;
+            held: components["schemas"]["Held"][];
+            proofs: components["schemas"]["UseView"][];
+            toSign: components["schemas"]["OpenUse"][];
         };
         /** Format: binary */
         IFormFile: string;
@@ -10761,6 +12889,32 @@ export interface components {
         /** @enum {string} */
         JointSide: "face" | "root";
         JsonElement: unknown;
+        /** @description How long a qualification holds by what was proven of it. */
+        Keeping: {
+            kind: components["schemas"]["HoldKind"];
+            /**
+             * Format: date
+             * @description The last day that counts as use: the test, a signed use, or a renewal.
+             */
+            lastUsedOn: string;
+            /**
+             * Format: date
+             * @description The process must be used again by this day, itself included.
+             */
+            useBy: string;
+            /**
+             * Format: date
+             * @description The last day for renewal on the chosen route; null when there is none.
+             */
+            renewBy: null | string;
+            /**
+             * Format: date
+             * @description The last day on which it holds: the earlier of both.
+             */
+            endsOn: string;
+            /** @description The days that counted, in order; what came after it had ended is not among them. */
+            counted: string[];
+        };
         /** @enum {string} */
         Keyhole: "small" | "right" | "large";
         /** @description A length read: millimetres, and both ways of showing it (inch to the nearest 1/64). */
@@ -11022,6 +13176,36 @@ export interface components {
             /** Format: double */
             thicknessMm: null | number;
         };
+        /** @description A coupon of a sitting. */
+        MadeCoupon: {
+            /** Format: uuid */
+            id: string;
+            stamp: string;
+            closed: boolean;
+            seen: components["schemas"]["VerdictKind"];
+            inside: null | components["schemas"]["VerdictKind"];
+            whole: components["schemas"]["VerdictKind"];
+            missing: string[];
+            specimens: components["schemas"]["SpecimenView"][];
+            breaches: string[];
+            /** Format: double */
+            thicknessMm: number;
+        };
+        /** @description A point of the day's list, done. */
+        MarkPoint: {
+            check: null | string;
+            /** @description What was read off; empty where nothing is. */
+            text: null | string;
+            /**
+             * Format: uuid
+             * @description Who witnesses with their own PIN, sent in the header...
+             */
+            witnessId: null | string;
+            /** @description ...or signs on the tablet... */
+            witnessName: null | string;
+            /** @description ...and the strokes, as an SVG path of M and L in a field of 600 by 200. */
+            signature: null | string;
+        };
         /** @description A fit of the constants to the school's own history. */
         ModelFitView: {
             /** Format: date-time */
@@ -11071,6 +13255,17 @@ export interface components {
              */
             most: null | number;
         };
+        /** @description Where a sitting is moved to, and why. */
+        MoveSitting: {
+            /** Format: date */
+            day: null | string;
+            /** Format: int32 */
+            period: null | number;
+            /** Format: uuid */
+            boothId: null | string;
+            why: null | string;
+            despite: null | string;
+        };
         /** @description Something that came in (over 0) or went out (under 0). */
         MoveStock: {
             stock: null | string;
@@ -11096,6 +13291,13 @@ export interface components {
             why: string;
             isNow: boolean;
         };
+        /** @description A sitting that is booked for a student, with what is to be known of it. */
+        MySitting: {
+            row: components["schemas"]["SittingRow"];
+            rules: components["schemas"]["TestRules"];
+            procedure: null | string;
+            specimens: string[];
+        };
         /** @description A step of the way. */
         MyStep: {
             test: string;
@@ -11119,6 +13321,10 @@ export interface components {
             open: null | components["schemas"]["FloorCoupon"];
             /** @description Their way, from what is behind to the goal. */
             steps: components["schemas"]["MyStep"][];
+            /** @description What they hold and until when, the first to end first. */
+            held: components["schemas"]["Held"][];
+            /** @description The sittings that are booked for them, with the rules. */
+            sittings: components["schemas"]["MySitting"][];
             chance: null | components["schemas"]["ChanceView"];
             coupons: components["schemas"]["CouponPage"];
         };
@@ -11241,6 +13447,39 @@ export interface components {
             total: number;
             differences: components["schemas"]["Difference"][];
         };
+        OfferedBooth: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+        };
+        OfferedGroup: {
+            id: string;
+            name: string;
+            options: components["schemas"]["OfferedOption"][];
+        };
+        OfferedOption: {
+            id: string;
+            name: string;
+        };
+        OfferedPerson: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            inspects: boolean;
+        };
+        /** @description A time that is offered for a sitting: the class meets then. */
+        OfferedTime: {
+            /** Format: date */
+            day: string;
+            /** Format: int32 */
+            period: number;
+            periodName: string;
+            /** Format: time */
+            starts: string;
+            /** @description Booths by number that can, and in which no other sitting is booked. */
+            booths: string[];
+        };
         /** @description What one more whole coupon, made as under test, would do to the chance of passing everything. */
         OneMore: {
             /** @description When it is clean. */
@@ -11261,11 +13500,59 @@ export interface components {
             /** Format: date-time */
             calledAt: string;
         };
+        /** @description Use of a process that a coupon shows and nobody has signed for. */
+        OpenUse: {
+            /** Format: uuid */
+            couponId: string;
+            stamp: string;
+            testId: string;
+            process: string;
+            /** Format: date */
+            day: string;
+        };
         /**
          * @description The welder's hand on this pass, as seen by the instructor.
          * @enum {string}
          */
         OperatorHand: "right" | "left";
+        /** @description How a sitting came out, as it is shown. */
+        OutcomeView: {
+            outcome: components["schemas"]["SittingOutcome"];
+            failedBy: null | string;
+            note: string;
+            /** Format: date */
+            day: string;
+            by: string;
+        };
+        /** @description A qualification from another school or employer, as its paper says. Lengths in mm. */
+        OutsideRequest: {
+            code: null | string;
+            /** @description Who issued it, and its number. */
+            paper: null | string;
+            title: null | string;
+            process: null | string;
+            product: null | components["schemas"]["Product"];
+            weld: null | components["schemas"]["WeldKind"];
+            position: null | string;
+            progression: null | components["schemas"]["Progression"];
+            /** Format: double */
+            thicknessMm: null | number;
+            /** Format: double */
+            outsideDiameterMm: null | number;
+            backing: null | components["schemas"]["Backed"];
+            /** Format: int32 */
+            fNumber: null | number;
+            fillerGroup: null | string;
+            covering: null | string;
+            /** Format: date */
+            testedOn: null | string;
+            /**
+             * Format: date
+             * @description The last use that the paper confirms; null for the day of the test.
+             */
+            lastUsedOn: null | string;
+            route: null | string;
+        };
         /** @description Makes this a tablet of the shop. */
         PairTablet: {
             name: null | string;
@@ -11383,6 +13670,57 @@ export interface components {
             measured: null | components["schemas"]["RunMeasures"];
             despite: components["schemas"]["Concern"][];
             numbers: components["schemas"]["RunNumbers"];
+        };
+        /** @description A coupon that was passed, by the variables that a code goes by; one record for each process and filler of it. Lengths in mm. */
+        PassedCoupon: {
+            product: components["schemas"]["Product"];
+            weld: components["schemas"]["WeldKind"];
+            position: string;
+            /**
+             * Format: double
+             * @description Of the plate or wall; for ASME IX and ISO 9606-1 of the deposit of this process.
+             */
+            thicknessMm: number;
+            /**
+             * Format: double
+             * @description Of the pipe; null for plate.
+             */
+            outsideDiameterMm: null | number;
+            backing: components["schemas"]["Backed"];
+            process: string;
+            /**
+             * Format: int32
+             * @description By ASME IX QW-432; null when the code has none.
+             */
+            fNumber: null | number;
+            progression: components["schemas"]["Progression"];
+            /** Format: int32 */
+            layers?: null | number;
+            /**
+             * Format: int32
+             * @description Base metal; null is plain steel, P-1.
+             */
+            pNumber?: null | number;
+            /** @description API 1104: 1 to 9; ISO 9606-1: FM1 to FM6; null when it is not known. */
+            fillerGroup?: null | string;
+            /** @description ISO 9606-1, of an electrode: A, B, C, R, RA, RB, RC, RR. */
+            covering?: null | string;
+            /**
+             * @description Tested by film and not by bends.
+             * @default false
+             */
+            byFilm: boolean;
+            /**
+             * Format: int32
+             * @description Months since the process was used last; null for in use.
+             */
+            monthsUnused?: null | number;
+            /**
+             * @description API 1104: part of a multiple qualification.
+             * @default false
+             */
+            multiple: boolean;
+            joint?: components["schemas"]["PipeJoint"];
         };
         /** @description A passed test by its essential variables. Lengths in mm. */
         PassedTest: {
@@ -11624,6 +13962,24 @@ export interface components {
             /** Format: double */
             gapLeftMm: null | number;
         };
+        /** @description A point of the day's list, with what was marked of it. */
+        PointView: {
+            id: string;
+            title: string;
+            asks: null | string;
+            witnessed: boolean;
+            /**
+             * Format: uuid
+             * @description Null while it is not done.
+             */
+            markId: null | string;
+            text: null | string;
+            /** Format: date-time */
+            at: null | string;
+            by: null | string;
+            /** @description Who saw it; null when nobody did. */
+            witness: null | string;
+        };
         /**
          * @description Current and polarity.
          * @enum {string}
@@ -11722,6 +14078,51 @@ export interface components {
             volumeChanges: null | number;
             /** Format: double */
             flowLPerMin: null | number;
+        };
+        /**
+         * @description A welder's qualification: what was tested, what that qualifies, who saw it, until when it holds. Frozen when it is certified; a correction is a new
+         *     revision. Lengths in mm, days as at the school.
+         */
+        QualificationRecord: {
+            /** @description Which shape this is. */
+            schema: string;
+            /**
+             * Format: int64
+             * @description Running number of the school.
+             */
+            number: number;
+            /** Format: int32 */
+            revision: number;
+            /** @description Why this revision was made; null for the first. */
+            because: null | string;
+            school: string;
+            welder: components["schemas"]["RecordWelder"];
+            code: string;
+            edition: string;
+            title: string;
+            /** @description The ways of the test that were chosen, group by group. */
+            variants: {
+                [key: string]: string;
+            };
+            /** Format: date */
+            testedOn: string;
+            /** Format: date */
+            certifiedOn: string;
+            procedure: string;
+            designation: null | string;
+            /** @description What is said of the whole coupon. */
+            fields: components["schemas"]["RecordField"][];
+            parts: components["schemas"]["RecordPart"][];
+            tests: components["schemas"]["RecordTest"][];
+            /** @description Who saw it made; null when nobody is named. */
+            witness: null | string;
+            /** @description Who judged it. */
+            evaluator: string;
+            certifiedBy: string;
+            validity: components["schemas"]["RecordValidity"];
+            rules: components["schemas"]["RecordRules"];
+            /** @description What the reader is told once. */
+            caution: string;
         };
         /** @description What passed tests qualify: of several the union of their sets, as far as it can be said in one. */
         Qualified: {
@@ -11839,6 +14240,15 @@ export interface components {
             min: number;
             /** Format: double */
             max: null | number;
+        };
+        /** @description A share with its interval, 0 to 1. */
+        RateView: {
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            lower: number;
+            /** Format: double */
+            upper: number;
         };
         /** @description How a chance was reached, from what is assumed of anybody to all that is known. */
         ReachedView: {
@@ -12067,6 +14477,18 @@ export interface components {
             kind: null | components["schemas"]["BenchEventKind"];
             body: null | components["schemas"]["BenchEventBody"];
         };
+        /** @description A line of a record: what was, and what that qualifies. */
+        RecordField: {
+            /** @description The variable, for whoever reads it by machine. */
+            key: string;
+            label: string;
+            /** @description Null when it was not said. */
+            actual: null | string;
+            /** @description Null for what qualifies nothing by itself. */
+            qualified?: null | string;
+            /** @description Where the range stands; from memory. */
+            clause?: null | string;
+        };
         /** @description A finding at its place: `clock` on pipe (`4:30`), `fromStartMm` on plate. */
         RecordFinding: {
             /** Format: uuid */
@@ -12102,6 +14524,15 @@ export interface components {
         };
         RecordNote: {
             text: null | string;
+        };
+        /** @description What one process and filler of the coupon was, and what it qualifies. */
+        RecordPart: {
+            name: string;
+            /** @description The deposit as the code reads it. */
+            actual: components["schemas"]["PassedCoupon"];
+            fields: components["schemas"]["RecordField"][];
+            /** @description Every set of variables that it qualifies, spelled out. */
+            covers: components["schemas"]["CoveredVariables"][];
         };
         /** @description A pass. Settings that the process does not have are left out. */
         RecordPass: {
@@ -12145,6 +14576,46 @@ export interface components {
             passed: null | boolean;
             note: null | string;
         };
+        /** @description The versions of all that made a record: it is frozen with them. */
+        RecordRules: {
+            program: string;
+            profileId: string;
+            /** Format: int32 */
+            profileVersion: number;
+            testId: string;
+            /** Format: int32 */
+            testVersion: number;
+        };
+        /** @description A test of the coupon and how it came out. */
+        RecordTest: {
+            name: string;
+            /** @description In words: accepted, rejected. */
+            result: string;
+            says: null | string;
+            /** @description Number of the report; null where there is none. */
+            report: null | string;
+            /** @description Who judged it. */
+            by: null | string;
+        };
+        /** @description Until when it holds when nothing more is done, and by which rule. */
+        RecordValidity: {
+            /** Format: date */
+            useBy: string;
+            /** Format: date */
+            renewBy: null | string;
+            /** @description The route of renewal, by its clause; null where the code has none. */
+            route: null | string;
+            rule: string;
+            source: string;
+        };
+        /** @description Whom a record is about. */
+        RecordWelder: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** @description What is struck into their coupons; null where nothing is. */
+            mark: null | string;
+        };
         /** @description A class of what was said, with how many were passed. */
         ReliabilityClassView: {
             /** Format: double */
@@ -12158,6 +14629,13 @@ export interface components {
             /** Format: double */
             said: null | number;
             share: null | components["schemas"]["BandView"];
+        };
+        /** @description A renewal on the chosen route. */
+        RenewRequest: {
+            /** Format: date */
+            day: null | string;
+            /** @description Reports, or the two welds. */
+            evidence: null | string;
         };
         /** @description A route by which a qualification is kept or won back. */
         RenewalRoute: {
@@ -12174,6 +14652,15 @@ export interface components {
              */
             coupons: number;
             rule: string;
+        };
+        /** @description A renewal that was recorded. */
+        RenewalView: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            day: string;
+            evidence: string;
+            by: string;
         };
         /** @description The repair of a finding. */
         Repair: {
@@ -12287,6 +14774,34 @@ export interface components {
              * @description How sure it is, in percent.
              */
             confidence: number;
+            /** @description What must be shown before it is repeated at once; null for nothing. */
+            immediateNeeds?: null | string;
+        };
+        /** @description A way in which a failed test may be taken again. */
+        RetestWay: {
+            turn: components["schemas"]["SittingTurn"];
+            /**
+             * Format: int32
+             * @description Coupons of each type and position that failed; all must pass.
+             */
+            coupons: number;
+            /** @description What must be shown first, in words; null for nothing. */
+            needs: null | string;
+        };
+        /** @description A revision of a record. */
+        RevisionView: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            revision: number;
+            /** Format: date-time */
+            issuedAt: string;
+            issuedBy: string;
+            because: null | string;
+        };
+        /** @description Why a record does not stand any more. */
+        RevokeRequest: {
+            why: null | string;
         };
         /** @description The joints and places that a rule holds for. Null means any. */
         RuleScope: {
@@ -12657,9 +15172,39 @@ export interface components {
             name: null | string;
             pin: null | string;
         };
+        /** @description A result to be signed. */
+        SignResult: {
+            outcome: null | components["schemas"]["SittingOutcome"];
+            /** @description By which part; null for what the record shows. */
+            failedBy: null | string;
+            note: null | string;
+        };
         /** @description Signs off safety for students of a class. */
         SignSafetyOfClass: {
             students: null | string[];
+        };
+        /** @description Use of a process to be signed for. */
+        SignUse: {
+            /** Format: uuid */
+            id: null | string;
+            /**
+             * Format: uuid
+             * @description The coupon that shows it; null for work elsewhere.
+             */
+            couponId: null | string;
+            process: null | string;
+            /** Format: date */
+            day: null | string;
+            /** @description The job or weld, for work elsewhere. */
+            says: null | string;
+            /** @description For work elsewhere: the records in whose range it was, where the code asks for that. */
+            within: null | number[];
+        };
+        /** @description Uses to be signed for at once. */
+        SignUses: {
+            /** Format: uuid */
+            studentId: null | string;
+            uses: null | components["schemas"]["SignUse"][];
         };
         /** @description Who has signed in. */
         SignedIn: {
@@ -12679,6 +15224,16 @@ export interface components {
             clean: number;
             sat: null | components["schemas"]["SatView"];
         };
+        /** @description The sittings: those to come and those that wait for a result, and those that are done, the latest first. */
+        SittingList: {
+            open: components["schemas"]["SittingRow"][];
+            done: components["schemas"]["SittingRow"][];
+        };
+        /**
+         * @description How a sitting came out.
+         * @enum {string}
+         */
+        SittingOutcome: "passed" | "failed" | "void";
         /** @description A sitting to be booked. */
         SittingRequest: {
             /** Format: uuid */
@@ -12688,6 +15243,52 @@ export interface components {
             day: null | string;
             /** Format: int32 */
             period: null | number;
+            /**
+             * Format: uuid
+             * @description The signed "test now" that it stands on; null for the one in force.
+             */
+            decisionId: null | string;
+            /** Format: uuid */
+            boothId: null | string;
+            /** @description The ways of the test; null for those of the last coupon made as under test. */
+            variants: null | {
+                [key: string]: string;
+            };
+            /** @description The profile that it is judged by; null for the test's own. */
+            judgedBy: null | string;
+            procedure: null | string;
+            /** Format: uuid */
+            inspectorId: null | string;
+            inspectorName: null | string;
+            rules: null | components["schemas"]["TestRules"];
+            /** @description True when film is taken in place of bends. */
+            byFilm: null | boolean;
+            turn: null | components["schemas"]["SittingTurn"];
+            /** @description Why it is booked although something speaks against it; null to be told what does. */
+            despite: null | string;
+        };
+        /** @description A sitting as it is listed. */
+        SittingRow: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            studentId: string;
+            studentName: string;
+            testId: string;
+            title: string;
+            /** Format: date */
+            day: string;
+            /** Format: int32 */
+            period: number;
+            periodName: string;
+            /** Format: int32 */
+            booth: null | number;
+            inspector: null | string;
+            turn: components["schemas"]["SittingTurn"];
+            state: components["schemas"]["SittingState"];
+            /** Format: uuid */
+            certificateId: null | string;
+            why: null | string;
         };
         /**
          * @description What the rules of a sitting forbid.
@@ -12695,10 +15296,62 @@ export interface components {
          */
         SittingRule: "timeLimit" | "grinder" | "help" | "takeDown" | "arcStrike" | "positionNotWitnessed" | "stringersOnly" | "wentOn" | "hidden";
         /**
+         * @description How far a sitting has come.
+         * @enum {string}
+         */
+        SittingState: "booked" | "today" | "waiting" | "passed" | "failed" | "void" | "cancelled";
+        /**
          * @description The first step that costs are asked for.
          * @enum {string}
          */
         SittingStep: "sit" | "practise" | "cutOpen";
+        /**
+         * @description As what a sitting is taken.
+         * @enum {string}
+         */
+        SittingTurn: "first" | "atOnce" | "afterTraining";
+        /** @description A sitting, whole. */
+        SittingView: {
+            row: components["schemas"]["SittingRow"];
+            /** Format: uuid */
+            boothId: null | string;
+            codeName: string;
+            code: string;
+            profileId: string;
+            procedure: null | string;
+            /** Format: uuid */
+            inspectorId: null | string;
+            /** Format: date-time */
+            decidedAt: null | string;
+            decidedBy: null | string;
+            /** @description The chosen ways in words. */
+            variants: string[];
+            rules: components["schemas"]["TestRules"];
+            specimens: string[];
+            byFilm: boolean;
+            /** Format: int32 */
+            coupons: number;
+            despite: null | string;
+            moves: string[];
+            points: components["schemas"]["PointView"][];
+            made: components["schemas"]["MadeCoupon"][];
+            result: null | components["schemas"]["OutcomeView"];
+            suggested: null | components["schemas"]["SignResult"];
+            /** @description What is wanting before it can be passed; empty when nothing is. */
+            lacking: string[];
+            /** @description After a failure: how it may be taken again. */
+            retest: components["schemas"]["RetestWay"][];
+            retestRule: null | string;
+            files: components["schemas"]["FileView"][];
+            /** @description What only a person can say on the record of this code. */
+            asked: components["schemas"]["FieldRow"][];
+            /** @description Routes of renewal of the code; empty for none. */
+            routes: components["schemas"]["RenewalRoute"][];
+            /** Format: date-time */
+            voidedAt: null | string;
+            /** Format: date-time */
+            cancelledAt: null | string;
+        };
         SolveAnswer: {
             assignments: components["schemas"]["SolveAssignment"][];
             /** Format: double */
@@ -12794,6 +15447,16 @@ export interface components {
             specimen: number;
             kind: string;
             verdict: components["schemas"]["TestVerdict"];
+        };
+        /** @description A specimen that is cut, and what became of it. */
+        SpecimenView: {
+            /** Format: int32 */
+            index: number;
+            kind: string;
+            name: string;
+            place: null | string;
+            verdict: null | components["schemas"]["VerdictKind"];
+            why: null | string;
         };
         /** @enum {string} */
         Stage: "fitUp" | "root" | "hot" | "fill" | "cap";
@@ -13309,6 +15972,21 @@ export interface components {
             weld: string;
             nearest: null | string;
             missing: components["schemas"]["Shortfall"][];
+        };
+        /** @description A use that was signed for. */
+        UseView: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            couponId: null | string;
+            stamp: null | string;
+            process: string;
+            /** Format: date */
+            day: string;
+            says: string;
+            signedBy: string;
+            /** @description The records that it keeps alive, by number. */
+            keeps: number[];
         };
         /** @description Until when a qualification holds. */
         Validity: {

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
+  import DueToday from './DueToday.svelte'
   import BoothTile from '$lib/floor/BoothTile.svelte'
   import FormerStudents from '$lib/floor/FormerStudents.svelte'
   import HoldQueue from '$lib/floor/HoldQueue.svelte'
@@ -113,6 +114,8 @@
       />
     {/each}
   </ol>
+
+  <DueToday />
 
   {#if students.length === 0}
     <div class="py-8 text-center">

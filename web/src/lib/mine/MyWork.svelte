@@ -2,11 +2,15 @@
   import { createQuery } from '@tanstack/svelte-query'
   import { api, ask } from '$lib/api/client'
   import ChanceBand from '$lib/parts/ChanceBand.svelte'
+  import HeldList from '$lib/holds/HeldList.svelte'
+  import { rulesText } from '$lib/library/text'
   import CouponTable from '$lib/parts/CouponTable.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { session } from '$lib/session.svelte'
   import { moment } from '$lib/days'
+  import Fold from '$lib/ui/Fold.svelte'
   import Mark from '$lib/ui/Mark.svelte'
+  import { longDay } from '$lib/weeks'
   import { chanceSentence } from '$lib/words'
 
   const MARKS = {
@@ -37,6 +41,36 @@
     <p class="mb-3 border-l-4 border-(--caution) px-3 text-lg font-semibold">
       Your safety is not signed off. Ask an instructor before you strike an arc.
     </p>
+  {/if}
+  {#if view.held.length || view.sittings.length}
+    <div class="mb-3 grid items-start gap-3 lg:grid-cols-2">
+      {#if view.sittings.length}
+        <section class="sheet border-l-4 border-(--straw) p-3" aria-label="Your sittings">
+          {#each view.sittings as one (one.row.id)}
+            <h2 class="text-xl">
+              You sit {one.row.testId} on {longDay(one.row.day)}, {one.row.periodName.toLowerCase()}
+            </h2>
+            <p>
+              {one.row.booth ? `Booth ${one.row.booth}` : 'The booth is said on the day'}{one.row.inspector
+                ? `, before ${one.row.inspector}`
+                : ''}{one.procedure ? `; ${one.procedure}` : ''}.
+            </p>
+            <Fold name="Rules of your sitting" value="read them before the day">
+              <ul class="list-disc pl-5">
+                {#each rulesText(one.rules) as line (line)}<li>{line}</li>{/each}
+                <li>Cut: {one.specimens.join(', ').toLowerCase() || 'nothing'}</li>
+              </ul>
+            </Fold>
+          {/each}
+        </section>
+      {/if}
+      {#if view.held.length}
+        <section class="sheet p-3" aria-label="What you hold">
+          <h2 class="text-xl">What you hold</h2>
+          <HeldList held={view.held} />
+        </section>
+      {/if}
+    </div>
   {/if}
   <div class="grid items-start gap-3 lg:grid-cols-2">
     <section class="sheet p-3" aria-label="Now">

@@ -9,6 +9,8 @@
   let { planned, booth, wide = false }: Props = $props()
   const client = useQueryClient()
   const id = newId()
+  const SITTING = 'sitting:'
+  const sitting = $derived(planned.itemId.startsWith(SITTING) ? planned.itemId.slice(SITTING.length) : null)
   const name = $derived(planned.name.replace('Full coupon, ', '').replace(', on a filled blank', ''))
 
   async function start() {
@@ -33,7 +35,14 @@
   }
 </script>
 
-<button class="plate {wide ? 'w-full' : ''} flex-col gap-0 text-left" title={planned.why} onclick={start}>
-  <span>Start {planned.testId} {name}</span>
-  <span class="text-sm font-normal">booth <span class="number text-base">{booth.number}</span></span>
-</button>
+{#if sitting}
+  <a class="plate {wide ? 'w-full' : ''} flex-col gap-0 text-left" href="/sittings/{sitting}">
+    <span>Sitting: {planned.testId}</span>
+    <span class="text-sm font-normal">booth <span class="number text-base">{booth.number}</span></span>
+  </a>
+{:else}
+  <button class="plate {wide ? 'w-full' : ''} flex-col gap-0 text-left" title={planned.why} onclick={start}>
+    <span>Start {planned.testId} {name}</span>
+    <span class="text-sm font-normal">booth <span class="number text-base">{booth.number}</span></span>
+  </button>
+{/if}

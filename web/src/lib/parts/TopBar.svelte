@@ -19,6 +19,7 @@
           { href: '/', name: 'Floor' },
           { href: '/plan', name: 'Plan' },
           { href: '/ready', name: 'Ready' },
+          { href: '/sittings', name: 'Sittings' },
           { href: '/learn', name: 'Learn' },
         ],
   )
@@ -29,7 +30,10 @@
   ])
   let pinShown = $state(false)
   const isAt = (href: string) =>
-    href === '/' ? page.url.pathname === '/' : page.url.pathname.startsWith(href)
+    href === '/'
+      ? page.url.pathname === '/'
+      : page.url.pathname.startsWith(href) ||
+        (href === '/sittings' && page.url.pathname.startsWith('/certificates'))
   const current = (href: string) => (isAt(href) ? ('page' as const) : undefined)
 
   function setDark(value: boolean) {

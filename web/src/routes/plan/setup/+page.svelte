@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { goto } from '$app/navigation'
   import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, newId, type Schema } from '$lib/api/client'
@@ -19,7 +20,7 @@
   const monday = mondayOf(todayIn(session.timeZone))
   const week = weekQuery(() => monday)
   let chosen = $state<string | null>(null)
-  let sitting = $state({ studentId: '', testId: '', day: todayIn(session.timeZone), period: 0 })
+  let sitting = $state({ studentId: '', testId: '' })
   const booth = $derived(week.data?.booths.find((one) => one.id === chosen))
 
   async function save(setup: Schema['SaveSetup']) {
@@ -48,19 +49,6 @@
     if (!done) return
     await changed(client, 'booths')
     chosen = id
-  }
-
-  async function book() {
-    const id = newId()
-    const done = await notices.attempt(() =>
-      ask(api.PUT('/api/sittings/{id}', { params: { path: { id } }, body: sitting })),
-    )
-    if (!done) return
-    notices.add('The sitting is booked.', 'done', async () => {
-      await ask(api.DELETE('/api/sittings/{id}', { params: { path: { id } } }))
-      await changed(client, 'plan')
-    })
-    await changed(client, 'plan')
   }
 
   // All are read before any is asked for: a query tells of its data only once it was read.
@@ -106,7 +94,8 @@
         novalidate
         onsubmit={(event) => {
           event.preventDefault()
-          void book()
+          if (sitting.studentId && sitting.testId)
+            void goto(`/students/${sitting.studentId}/book/${sitting.testId}`)
         }}
       >
         <label
@@ -124,17 +113,7 @@
               >{/each}
           </select></label
         >
-        <label
-          ><span class="eyebrow block">Day</span>
-          <input type="date" class="field" bind:value={sitting.day} /></label
-        >
-        <label
-          ><span class="eyebrow block">Period</span>
-          <select class="field" bind:value={sitting.period}>
-            {#each view.setup.week.periodNames as one, index (one)}<option value={index}>{one}</option>{/each}
-          </select></label
-        >
-        <button class="lead" disabled={!sitting.studentId || !sitting.testId}>Book it</button>
+        <button class="lead" disabled={!sitting.studentId || !sitting.testId}>Go on</button>
       </form>
       {#if view.setup.feedPath}
         <p class="mt-3 text-sm">

@@ -20,6 +20,7 @@
   import SaidBefore from '$lib/ready/SaidBefore.svelte'
   import { session } from '$lib/session.svelte'
   import GoesWrong from '$lib/student/GoesWrong.svelte'
+  import HoldsAndSittings from '$lib/student/HoldsAndSittings.svelte'
   import NextUp from '$lib/student/NextUp.svelte'
   import WaySeam from '$lib/student/WaySeam.svelte'
   import Fold from '$lib/ui/Fold.svelte'
@@ -117,6 +118,8 @@
       student comes back.
     </p>
   {/if}
+
+  {#key view.id}<HoldsAndSittings studentId={view.id} />{/key}
 
   <section
     class="sheet grid items-center gap-x-6 gap-y-3 p-4 md:grid-cols-2 xl:grid-cols-[10rem_1.1fr_1.15fr_1.25fr]"

@@ -121,6 +121,14 @@
   </div>
 
   <div class="mt-3">
+    {#if last?.kind === 'testNow' && view.advice.kind !== 'passed'}
+      <p class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <a class="lead" href="/students/{view.studentId}/book/{view.test.id}">Book the sitting</a>
+        <span class="text-(--soft)"
+          >“Test now” was signed {dayOf(last.signedAt, session.timeZone)} by {last.signedBy}.</span
+        >
+      </p>
+    {/if}
     {#key `${view.studentId} ${view.test.id}`}<SignBar grounds={view} />{/key}
   </div>
 
