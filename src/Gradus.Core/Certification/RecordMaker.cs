@@ -437,7 +437,7 @@ public static class RecordMaker
             Backed.Gas => "gas",
             Backed.Insert => "consumable insert",
             Backed.Steel => "backing",
-            _ => "both sides, gouged",
+            _ => "both sides (gouged)",
         };
 
     private static string ProgressionWord(Progression progression) =>
@@ -468,8 +468,17 @@ public static class RecordMaker
         range switch
         {
             { Max: null, Min: <= 0 } => "any",
+            { Max: null } when Over(range.Min) is { } mm => $"over {Sized(mm)}",
             { Max: null } => $"{Sized(range.Min)} and up",
             { Min: <= 0 } => $"up to {Sized(range.Max.Value)}",
             _ => $"{Sized(range.Min)} to {Sized(range.Max.Value)}",
         };
+
+    // The tables say "over 610 mm" as from a hair more.
+    private static double? Over(double mm)
+    {
+        const double Hair = 0.01;
+        var whole = Math.Round(mm - Hair);
+        return Math.Abs(mm - Hair - whole) < 1e-6 ? whole : null;
+    }
 }

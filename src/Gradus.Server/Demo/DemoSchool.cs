@@ -170,6 +170,7 @@ public sealed class DemoSchool
             await Certify(person, studentId, by, booths[^1].Id, id, cancel);
         }
 
+        clock.Now = today;
         await transaction.CommitAsync(cancel);
         await DemoPlan.Build(db, library, time, days, writes, lead.Id, cancel);
     }

@@ -336,7 +336,14 @@ public static class Endpoints
                     ]
                 )),
             ],
-            held.Count == 0 ? [] : await holds.Open(studentId, held.Min(one => one.QualifiedOn), cancel)
+            held.Count == 0
+                ? []
+                :
+                [
+                    .. (await holds.Open(studentId, held.Min(one => one.QualifiedOn), cancel)).Where(use =>
+                        held.Any(one => one.Process == use.Process && one.Keeping.Kind != HoldKind.Ended)
+                    ),
+                ]
         );
     }
 

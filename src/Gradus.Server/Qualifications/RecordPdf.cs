@@ -14,6 +14,7 @@ public sealed record Printed(string CodeName, string Address, string? Signature,
 public static class RecordPdf
 {
     private const float Margin = 40;
+    private const float Footer = 38;
     private const float Small = 7.5f;
     private const float Body = 9;
     private const float Line = 11.5f;
@@ -81,7 +82,7 @@ public static class RecordPdf
 
         private void Need(float height)
         {
-            if (y + height > paper.Height - Margin - (2.5f * Line))
+            if (y + height > paper.Height - Footer - Line)
             {
                 NextPage();
             }
@@ -237,6 +238,7 @@ public static class RecordPdf
             Need(7 * Line);
             y += 10;
             var third = Inside / 3;
+            var most = 1;
             (string Label, string Name, string? Path)[] who =
             [
                 ("Witnessed by", record.Witness ?? "not stated", printed.WitnessSignature),
@@ -255,11 +257,12 @@ public static class RecordPdf
                 paper.Text(one.Label, x, y + 36 + Line, Small, gray: 0.35f);
                 foreach (var (row, line) in PdfPaper.Lines(one.Name, third - 12, Body).Index())
                 {
+                    most = Math.Max(most, row + 1);
                     paper.Text(line, x, y + 36 + ((2 + row) * Line), Body);
                 }
             }
 
-            y += 36 + (4 * Line);
+            y += 36 + ((2 + most) * Line);
             if (record.Code == "iso-9606-1")
             {
                 Need(9 * Line);
@@ -282,7 +285,7 @@ public static class RecordPdf
 
             if (printed.Signature is { } signature)
             {
-                Need(3 * Line);
+                Need(20);
                 foreach (
                     var line in PdfPaper.Lines(
                         $"Signed by the school's key (ECDSA P-256); the file of the record checks it. {signature}",
@@ -299,7 +302,7 @@ public static class RecordPdf
 
         private void Foot()
         {
-            var at = paper.Height - Margin - Line;
+            var at = paper.Height - Footer;
             foreach (var (index, line) in PdfPaper.Lines(record.Caution, Inside - 70, Small).Index())
             {
                 paper.Text(line, Margin, at + (index * 9), Small, gray: 0.35f);

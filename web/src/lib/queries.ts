@@ -173,3 +173,10 @@ export const dueQuery = () =>
 
 export const peopleQuery = () =>
   createQuery(() => ({ queryKey: ['people'], queryFn: () => ask(api.GET('/api/people')) }))
+
+export const studentSittingsQuery = (studentId: () => string) =>
+  createQuery(() => ({
+    queryKey: ['sittings', studentId()],
+    queryFn: () =>
+      ask(api.GET('/api/students/{studentId}/sittings', { params: { path: { studentId: studentId() } } })),
+  }))

@@ -7,7 +7,8 @@
   import { session } from '$lib/session.svelte'
   import { decisionName } from '$lib/words'
 
-  let { grounds }: { grounds: Schema['Grounds'] } = $props()
+  /** Quiet: something else is the one act of the screen. */
+  let { grounds, quiet = false }: { grounds: Schema['Grounds']; quiet?: boolean } = $props()
   type Kind = Schema['DecisionKind']
   const client = useQueryClient()
   const CHOICES: Kind[] = ['testNow', 'practise', 'hold']
@@ -95,7 +96,7 @@
       oninput={() => (error = '')}
       bind:value={reason}></textarea>
   </label>
-  <button class="lead" disabled={busy}>Sign: {VERBS[kind]}</button>
+  <button class={quiet ? 'plate min-h-[52px]' : 'lead'} disabled={busy}>Sign: {VERBS[kind]}</button>
   {#if error}<p id="sign-error" class="font-semibold text-(--caution) xl:col-span-3" role="alert">
       {error}
     </p>{/if}

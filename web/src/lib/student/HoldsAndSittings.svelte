@@ -1,16 +1,11 @@
 <script lang="ts">
-  import { createQuery } from '@tanstack/svelte-query'
-  import { api, ask } from '$lib/api/client'
   import HeldList from '$lib/holds/HeldList.svelte'
-  import { holdsQuery } from '$lib/queries'
+  import { holdsQuery, studentSittingsQuery } from '$lib/queries'
   import SittingRows from '$lib/sittings/SittingRows.svelte'
 
   let { studentId }: { studentId: string } = $props()
   const holds = holdsQuery(() => studentId)
-  const sittings = createQuery(() => ({
-    queryKey: ['sittings', studentId],
-    queryFn: () => ask(api.GET('/api/students/{studentId}/sittings', { params: { path: { studentId } } })),
-  }))
+  const sittings = studentSittingsQuery(() => studentId)
   const held = $derived(holds.data?.held ?? [])
   const open = $derived(sittings.data?.open ?? [])
 </script>

@@ -27,6 +27,7 @@
       ),
   }))
   const form = $derived(booking.data)
+  const today = todayIn(session.timeZone)
   const NOBODY = 'nobody'
   const OUTSIDE = 'outside'
   const FIRST_SHOWN = 6
@@ -50,7 +51,12 @@
 
   const key = (one: Schema['OfferedTime']) => `${one.day} ${one.period}`
   const chosen = $derived(
-    time === 'own' ? null : ((form?.times ?? []).find((one) => key(one) === time) ?? form?.times[0] ?? null),
+    time === 'own'
+      ? null
+      : ((form?.times ?? []).find((one) => key(one) === time) ??
+          form?.times.find((one) => one.day > today) ??
+          form?.times[0] ??
+          null),
   )
   const free = $derived((form?.booths ?? []).filter((one) => !chosen || chosen.booths.includes(one.id)))
   const boothId = $derived(
@@ -67,7 +73,6 @@
   const rules = $derived(ownRules ?? form?.rules)
   const chosenTurn = $derived(turn ?? (form?.ways.length ? form.ways[0]!.turn : 'first'))
   const speaksAgainst = $derived(asked.length ? asked : (form?.concerns ?? []))
-  const today = todayIn(session.timeZone)
   const periods = $derived([...new Map((form?.times ?? []).map((one) => [one.period, one.periodName]))])
 
   function change(part: Partial<Schema['TestRules']>) {
@@ -123,7 +128,7 @@
   <p class="text-(--soft)">
     {form.title}.{form.decidedAt ? ` “Test now” was signed ${dayOf(form.decidedAt, session.timeZone)}.` : ''}
   </p>
-  <form class="mt-3 grid items-start gap-4 lg:grid-cols-[1.4fr_1fr]" onsubmit={book}>
+  <form class="mt-3 grid items-start gap-4 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]" onsubmit={book}>
     <div class="sheet flex flex-col gap-4 p-4">
       <fieldset>
         <legend class="eyebrow mb-1">When</legend>

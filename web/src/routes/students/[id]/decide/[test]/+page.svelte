@@ -8,7 +8,7 @@
   import CouponTable from '$lib/parts/CouponTable.svelte'
   import ResultForm from '$lib/parts/ResultForm.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
-  import { groundsQuery, readinessQuery, readyQuery, testQuery } from '$lib/queries'
+  import { groundsQuery, readinessQuery, readyQuery, studentSittingsQuery, testQuery } from '$lib/queries'
   import AdviceMark from '$lib/ready/AdviceMark.svelte'
   import BandLine from '$lib/ready/BandLine.svelte'
   import ChanceWay from '$lib/ready/ChanceWay.svelte'
@@ -51,6 +51,12 @@
   const runAsked = $derived(view?.policy.runLength ?? 0)
   const last = $derived(view?.decisions.find((decision) => !decision.withdrawn))
   const lastResult = $derived(view?.results[0])
+  const sittings = studentSittingsQuery(() => page.params.id!)
+  const booked = $derived(sittings.data?.open.find((one) => one.testId === page.params.test))
+  const toBook = $derived(
+    last?.kind === 'testNow' &&
+      (!lastResult || last.signedAt.slice(0, 10) > lastResult.day || !lastResult.passed),
+  )
 
   /** What one more coupon would do, computed, in a sentence. */
   const oneMore = $derived.by(() => {
@@ -121,15 +127,22 @@
   </div>
 
   <div class="mt-3">
-    {#if last?.kind === 'testNow' && view.advice.kind !== 'passed'}
+    {#if toBook || booked}
       <p class="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <a class="lead" href="/students/{view.studentId}/book/{view.test.id}">Book the sitting</a>
-        <span class="text-(--soft)"
-          >“Test now” was signed {dayOf(last.signedAt, session.timeZone)} by {last.signedBy}.</span
-        >
+        {#if booked}
+          <a class="lead" href="/sittings/{booked.id}">Open the sitting</a>
+          <span class="text-(--soft)"
+            >It is booked for {shortDay(booked.day)}, {booked.periodName.toLowerCase()}.</span
+          >
+        {:else if last}
+          <a class="lead" href="/students/{view.studentId}/book/{view.test.id}">Book the sitting</a>
+          <span class="text-(--soft)"
+            >“Test now” was signed {dayOf(last.signedAt, session.timeZone)} by {last.signedBy}.</span
+          >
+        {/if}
       </p>
     {/if}
-    {#key `${view.studentId} ${view.test.id}`}<SignBar grounds={view} />{/key}
+    {#key `${view.studentId} ${view.test.id}`}<SignBar grounds={view} quiet={toBook || !!booked} />{/key}
   </div>
 
   <div class="mt-4 grid border-t-2 border-(--steel-edge) md:grid-cols-3 md:divide-x md:divide-(--line)">
