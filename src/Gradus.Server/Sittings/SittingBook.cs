@@ -237,7 +237,7 @@ public sealed class SittingBook(
                 sitting.TestId,
                 null,
                 sitting.Variants ?? await LastVariants(sitting.StudentId, sitting.TestId, cancel),
-                sitting.BoothId,
+                sitting.BoothId ?? await PlannedBooth(sitting, cancel),
                 true,
                 sitting.JudgedBy
             ),
@@ -544,6 +544,23 @@ public sealed class SittingBook(
             .Select(coupon => coupon.Variants)
             .FirstOrDefaultAsync(cancel)
         ?? library.Tests[testId].Variants.ToDictionary(group => group.Id, group => group.Options[0].Id);
+
+    // Where the week has put it, when it was booked without a booth.
+    private async Task<Guid?> PlannedBooth(Sitting sitting, CancellationToken cancel)
+    {
+        var monday = WeekDays.MondayOf(sitting.Day);
+        var plan = await db
+            .WeekPlans.AsNoTracking()
+            .Where(one => one.Monday == monday)
+            .OrderByDescending(one => one.AcceptedAt)
+            .ThenByDescending(one => one.Id)
+            .FirstOrDefaultAsync(cancel);
+        var item = $"{WeekFacts.SittingItem}:{sitting.Id}";
+        return plan?.Cells.FirstOrDefault(cell => cell.ItemId == item)?.BoothId is { } booth
+            && await db.Booths.Standing().AnyAsync(one => one.Id == booth, cancel)
+            ? booth
+            : null;
+    }
 
     /// <summary>Whether a booth can take a test.</summary>
     public static bool Takes(Booth booth, TestTemplate test) =>
