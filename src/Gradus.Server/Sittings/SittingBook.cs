@@ -545,7 +545,7 @@ public sealed class SittingBook(
             .FirstOrDefaultAsync(cancel)
         ?? library.Tests[testId].Variants.ToDictionary(group => group.Id, group => group.Options[0].Id);
 
-    // Where the week has put it, when it was booked without a booth.
+    // Where the week has put it, when it was booked without a booth; where somebody is still at work there, a free one that can.
     private async Task<Guid?> PlannedBooth(Sitting sitting, CancellationToken cancel)
     {
         var monday = WeekDays.MondayOf(sitting.Day);
@@ -556,10 +556,18 @@ public sealed class SittingBook(
             .ThenByDescending(one => one.Id)
             .FirstOrDefaultAsync(cancel);
         var item = $"{WeekFacts.SittingItem}:{sitting.Id}";
-        return plan?.Cells.FirstOrDefault(cell => cell.ItemId == item)?.BoothId is { } booth
-            && await db.Booths.Standing().AnyAsync(one => one.Id == booth, cancel)
-            ? booth
-            : null;
+        var planned = plan?.Cells.FirstOrDefault(cell => cell.ItemId == item)?.BoothId;
+        var taken = await db
+            .Coupons.Where(coupon => coupon.ClosedAt == null && coupon.VoidedAt == null && coupon.BoothId != null)
+            .Select(coupon => coupon.BoothId!.Value)
+            .Distinct()
+            .ToListAsync(cancel);
+        var test = TestOf(sitting).Test;
+        return (await db.Booths.Standing().AsNoTracking().OrderBy(one => one.Number).ToListAsync(cancel))
+            .Where(booth => Takes(booth, test) && !taken.Contains(booth.Id))
+            .OrderByDescending(booth => booth.Id == planned)
+            .FirstOrDefault()
+            ?.Id;
     }
 
     /// <summary>Whether a booth can take a test.</summary>
