@@ -47,21 +47,27 @@ types_are_fresh() {
   (cd web && npx openapi-typescript ../src/Gradus.Server/openapi/v1.json -o "$results/schema.d.ts" >/dev/null) && unchanged "$results/schema.d.ts" web/src/lib/api/schema.d.ts
 }
 
+# Packages come over the network while the server is built; both are waited for before anything is run.
+packages() {
+  again npm --prefix web ci --no-audit --no-fund --loglevel=error &&
+    again npm --prefix tests/e2e ci --no-audit --no-fund --loglevel=error &&
+    install_chromium
+}
+packages >"$results/packages.txt" 2>&1 &
+fetching=$!
+
 cp src/Gradus.Server/openapi/v1.json "$results/openapi.json"
 need 'Tools' again dotnet tool restore
 need 'Restore, as locked' again dotnet restore Gradus.slnx --locked-mode -v quiet
 need 'Build (warnings and analyzers are errors; emits the OpenAPI document)' dotnet build Gradus.slnx -c Release --no-restore -v quiet
-need "The interface's packages" again npm --prefix web ci --no-audit --no-fund --loglevel=error
-need "The browser tests' packages" again npm --prefix tests/e2e ci --no-audit --no-fund --loglevel=error
-need 'Chromium' install_chromium
-need 'Build the interface' npm --prefix web run --silent build
+fetched() { wait "$fetching" || { cat "$results/packages.txt"; false; }; }
+need "The packages of the interface and the browser tests, and Chromium" fetched
 
-check 'C# format' dotnet csharpier check .
-check 'OpenAPI document is fresh' unchanged "$results/openapi.json" src/Gradus.Server/openapi/v1.json
-check 'TypeScript types are fresh' types_are_fresh
-
-# The interface's own checks run beside the server's tests: each waits for the other most of the time. They are told when both are done.
+# The interface is built and checked beside the server's tests: each waits for the other most of the time. They are told when both are done.
 {
+  npm --prefix web run --silent build && touch "$results/built"
+  touch "$results/tried"
+  check 'Build the interface' [ -f "$results/built" ]
   check 'Interface format' npm --prefix web run --silent format:check
   check 'Interface lint' npm --prefix web run --silent lint
   check 'Interface types' npm --prefix web run --silent check
@@ -70,13 +76,21 @@ check 'TypeScript types are fresh' types_are_fresh
   # The browser tests' school is made meanwhile; where that fails they make their own.
   mkdir -p "$results/seed" && node tests/e2e/seed.mjs "$results/seed" && rm -f "$results/seed/gradus.lock" && touch "$results/seeded"
 } >"$results/interface.txt" 2>&1 &
+interface=$!
 
-printf '\n== Core and server tests\n'
-for suite in Core Server; do
-  dotnet "tests/Gradus.$suite.Tests/bin/Release/net10.0/Gradus.$suite.Tests.dll" -noLogo -ctrf "$results/$suite.ctrf.json" || true
-done
+check 'C# format' dotnet csharpier check .
+check 'OpenAPI document is fresh' unchanged "$results/openapi.json" src/Gradus.Server/openapi/v1.json
+check 'TypeScript types are fresh' types_are_fresh
+suite() {
+  printf '\n== %s tests\n' "$1"
+  dotnet "tests/Gradus.$1.Tests/bin/Release/net10.0/Gradus.$1.Tests.dll" -noLogo -ctrf "$results/$1.ctrf.json" || true
+}
+suite Core
+# The server's tests ask for the interface as it is built.
+while [ ! -f "$results/tried" ]; do sleep 1; done
+suite Server
 
-wait
+wait "$interface"
 cat "$results/interface.txt"
 
 printf '\n== Browser tests\n'
