@@ -47,6 +47,7 @@ public sealed class FoldersTests
         "/api/tests/preview",
         "/api/coupons/{couponId:guid}/findings/preview",
         "/api/session",
+        "/api/students/{studentId:guid}/covers",
         "/api/weeks/{monday}/solve",
         "/api/weeks/{monday}/job",
         "/api/weeks/{monday}/proposal",

@@ -738,6 +738,48 @@ public sealed class SittingTests : IAsyncLifetime
         Assert.Equal(404, (int)(await client.GetAsync($"/api/certificates/cards.pdf?id={Guid.CreateVersion7()}")).StatusCode);
     }
 
+    [Fact]
+    public async Task What_is_held_covers_welds_of_a_job_by_one_record_whole()
+    {
+        await Qualified(); // P8: plate 3G uphill with backing, FCAW-S, 3/8 in
+        object Weld(string name, string position, double to, bool backing) =>
+            new
+            {
+                name,
+                product = "plate",
+                weld = "groove",
+                position,
+                thicknessMinMm = 5.0,
+                thicknessMaxMm = to,
+                backing,
+                process = "FCAW-S",
+                fNumber = 6,
+                progression = position == "V" ? "uphill" : "none",
+            };
+        var answer = await client.PostAsJsonAsync(
+            $"/api/students/{student}/covers",
+            new
+            {
+                code = "aws-d1.1",
+                aim = "fewest",
+                welds = new[]
+                {
+                    Weld("V", "V", 19.05, true),
+                    Weld("thick", "V", 19.1, true),
+                    Weld("open", "V", 12, false),
+                    Weld("OH", "OH", 12, true),
+                },
+            }
+        );
+        answer.EnsureSuccessStatusCode();
+        var by = (await answer.Content.ReadFromJsonAsync<JsonElement>()).EnumerateArray().ToList();
+        Assert.Equal(
+            [1, null, null, null],
+            by.Select(one => one.GetProperty("number").ValueKind == JsonValueKind.Null ? (int?)null : one.GetProperty("number").GetInt32())
+        );
+        Assert.Equal("2031-09-05", by[0].GetProperty("endsOn").GetString());
+    }
+
     [Theory] // Wilson's interval; 8 of 10 as Newcombe (1998) works it: 0.490 to 0.943
     [InlineData(8, 10, 0.490, 0.943)]
     [InlineData(0, 5, 0, 0.434)]

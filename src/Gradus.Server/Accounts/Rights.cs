@@ -364,6 +364,7 @@ public static partial class Rights
         yield return May(Who.Readers, "GET /api/certificates/cards.pdf");
         yield return May(Who.Readers | Who.Own, "GET /api/students/{studentId}/holds");
         yield return May(Who.Readers | Who.Own, "GET /api/students/{studentId}/log.pdf");
+        yield return May(Who.Readers, "POST /api/students/{studentId}/covers");
         yield return May(Who.Readers, "PUT /api/students/{studentId}/outside/{id}");
         yield return May(Who.Readers, "PUT /api/uses");
         yield return May(Who.Readers, "DELETE /api/uses/{id}");

@@ -54,13 +54,20 @@ public static class Due
             .ToList();
         var ids = soon.Select(one => one.StudentId).Distinct().ToList();
         var names = await db.Students.Where(one => ids.Contains(one.Id)).ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
-        List<EndingRow> rows = [];
-        foreach (var one in soon)
+        var open = new Dictionary<Guid, IReadOnlyList<OpenUse>>();
+        foreach (var own in soon.GroupBy(one => one.StudentId))
         {
-            var open = await holds.Open(one.StudentId, one.Keeping.LastUsedOn.AddDays(1), cancel);
-            rows.Add(new EndingRow(one.StudentId, names[one.StudentId], one, open.Any(use => use.Process == one.Process)));
+            open[own.Key] = await holds.Open(own.Key, own.Min(one => one.Keeping.LastUsedOn).AddDays(1), cancel);
         }
 
-        return rows;
+        return
+        [
+            .. soon.Select(one => new EndingRow(
+                one.StudentId,
+                names[one.StudentId],
+                one,
+                open[one.StudentId].Any(use => use.Process == one.Process && use.Day > one.Keeping.LastUsedOn)
+            )),
+        ];
     }
 }

@@ -110,6 +110,11 @@ public sealed record HoldsView(
     IReadOnlyList<OpenUse> ToSign
 );
 
+/// <summary>A weld of a job, and what of a student's covers it.</summary>
+/// <param name="Number">The record; null when none does.</param>
+/// <param name="EndsOn">Until when that holds.</param>
+public sealed record HeldFor(string Name, Guid? RecordId, long? Number, DateOnly? EndsOn);
+
 /// <summary>Who holds what: a row for each student, with what is held of each code and process.</summary>
 public sealed record HoldsBoard(IReadOnlyList<BoardColumn> Columns, IReadOnlyList<BoardRow> Rows, int Records);
 

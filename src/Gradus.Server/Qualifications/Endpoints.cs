@@ -8,6 +8,7 @@ using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
 using Gradus.Server.School;
+using Gradus.Server.ShopMath;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
@@ -86,6 +87,7 @@ public static class Endpoints
 
         var students = routes.MapGroup("/api/students/{studentId:guid}").WithTags("Certificates");
         students.MapGet("/holds", Holds).Produces<HoldsView>().ProducesProblem(404);
+        students.MapPost("/covers", Covers).Validated<CoverageRequest>().Produces<IReadOnlyList<HeldFor>>().ProducesProblem(404);
         students.MapGet("/log.pdf", Log).Produces(200, contentType: "application/pdf").ProducesProblem(404);
         students
             .MapPut(
@@ -346,6 +348,51 @@ public static class Endpoints
                 ]
         );
     }
+
+    // Which welds of a job are covered by what a student holds today, each by one record whole.
+    private static async Task<IResult> Covers(Guid studentId, CoverageRequest request, GradusContext db, HoldsReader holds, CancellationToken cancel)
+    {
+        if (!await db.Students.AnyAsync(one => one.Id == studentId, cancel))
+        {
+            return Refusal.NotFound("studentId", "A student of this school.").ToResult();
+        }
+
+        var held = (await holds.Read([studentId], cancel)).Where(one => one.Keeping.Kind != HoldKind.Ended && one.Code == request.Code).ToList();
+        var ids = held.Select(one => one.Id).Distinct().ToList();
+        var records = (await db.Certificates.AsNoTracking().Where(one => ids.Contains(one.Id)).ToListAsync(cancel)).ToDictionary(
+            one => one.Id,
+            CertificateBook.RecordOf
+        );
+        return TypedResults.Ok(
+            request
+                .Welds!.Select(weld =>
+                {
+                    var job = weld!.Asked;
+                    var by = held.Where(one => one.Process == job.Process && CoversAll(records[one.Id], job)).MaxBy(one => one.Keeping.EndsOn);
+                    return new HeldFor(job.Name, by?.Id, by?.Number, by?.Keeping.EndsOn);
+                })
+                .ToList()
+        );
+    }
+
+    private static bool CoversAll(QualificationRecord record, JobWeld job) =>
+        new[] { job.ThicknessMinMm, job.ThicknessMaxMm }.All(thickness =>
+            record.Covers(
+                new AskedWeld(
+                    job.Product,
+                    job.Weld,
+                    job.Position,
+                    thickness,
+                    job.DiameterMm,
+                    job.Weld == WeldKind.Fillet ? Backed.None
+                        : job.Backing ? Backed.Steel
+                        : Backed.None,
+                    job.Process,
+                    job.FNumber,
+                    job.Position == "V" ? job.Progression : Progression.None
+                )
+            )
+        );
 
     private static async Task<IResult> Log(
         Guid studentId,

@@ -81,7 +81,24 @@ public sealed record JobWeldRequest(
     string? Process,
     int? FNumber,
     Progression? Progression
-);
+)
+{
+    /// <summary>The weld, once it was validated.</summary>
+    internal JobWeld Asked =>
+        new(
+            Name!,
+            Product!.Value,
+            Weld!.Value,
+            Position!,
+            ThicknessMinMm!.Value,
+            ThicknessMaxMm!.Value,
+            DiameterMm,
+            Backing!.Value,
+            Process!,
+            FNumber!.Value,
+            Progression ?? Core.Vocabulary.Progression.None
+        );
+}
 
 public sealed class BeadPlanRequestValidator : AbstractValidator<BeadPlanRequest>
 {

@@ -132,21 +132,7 @@ public static class TradeEndpoints
         return TypedResults.Ok(
             CoverageFinder.Find(
                 table,
-                [
-                    .. request.Welds!.Select(weld => new JobWeld(
-                        weld.Name!,
-                        weld.Product!.Value,
-                        weld.Weld!.Value,
-                        weld.Position!,
-                        weld.ThicknessMinMm!.Value,
-                        weld.ThicknessMaxMm!.Value,
-                        weld.DiameterMm,
-                        weld.Backing!.Value,
-                        weld.Process!,
-                        weld.FNumber!.Value,
-                        weld.Progression ?? Progression.None
-                    )),
-                ],
+                [.. request.Welds!.Select(weld => weld!.Asked)],
                 [
                     .. tests
                         .OrderBy(test => test.Id, StringComparer.Ordinal)

@@ -6621,6 +6621,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/students/{studentId}/covers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May: inspector, instructor, lead. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    studentId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CoverageRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HeldFor"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/students/{studentId}/log.pdf": {
         parameters: {
             query?: never;
@@ -12620,6 +12689,22 @@ export interface components {
             route: null | string;
             outside: boolean;
             keeping: components["schemas"]["Keeping"];
+        };
+        /** @description A weld of a job, and what of a student's covers it. */
+        HeldFor: {
+            name: string;
+            /** Format: uuid */
+            recordId: null | string;
+            /**
+             * Format: int64
+             * @description The record; null when none does.
+             */
+            number: null | number;
+            /**
+             * Format: date
+             * @description Until when that holds.
+             */
+            endsOn: null | string;
         };
         /** @description What happened to a coupon, latest first. `older` goes into the next call; null at the end. */
         HistoryPage: {

@@ -1,4 +1,8 @@
 <script lang="ts">
+  import { page } from '$app/state'
+  import { createQuery } from '@tanstack/svelte-query'
+  import { session } from '$lib/session.svelte'
+  import { dayAndYear } from '$lib/weeks'
   import { inUnits, MM_PER_INCH as INCH } from '$lib/units.svelte'
   import { api, ask, Refused, type Schema } from '$lib/api/client'
   import Choice from '$lib/shop/Choice.svelte'
@@ -60,6 +64,14 @@
   })
 
   let answer = $state<Schema['CoverageAnswer'] | null>(null)
+  /** What of the job a student holds already; empty when none was chosen. */
+  let held = $state<Schema['HeldFor'][]>([])
+  let student = $state(page.url.searchParams.get('student') ?? '')
+  const floor = createQuery(() => ({
+    queryKey: ['floor'],
+    queryFn: () => ask(api.GET('/api/floor')),
+    enabled: !!session.view?.person && !session.isStudent,
+  }))
   let problems = $state<string[]>([])
   let busy = $state(false)
   const name = (index: number) => `Weld ${index + 1}`
@@ -84,29 +96,38 @@
     await reading.settled()
     problems = []
     try {
-      answer = await ask(
-        api.POST('/api/coverage', {
-          body: {
-            code: job.code,
-            aim: job.aim,
-            tests: null,
-            costs: null,
-            welds: job.welds.map((weld, index) => ({
-              name: name(index),
-              product: weld.product,
-              weld: weld.weld,
-              position: weld.position,
-              thicknessMinMm: weld.thicknessMinMm,
-              thicknessMaxMm: weld.thicknessMaxMm,
-              diameterMm: weld.product === 'pipe' ? weld.diameterMm : null,
-              backing: weld.backing === 'yes',
-              process: weld.process,
-              fNumber: weld.fNumber,
-              progression: climbs(weld.position) ? weld.progression : ('none' as const),
-            })),
-          },
-        }),
-      )
+      const asked = {
+        code: job.code,
+        aim: job.aim,
+        tests: null,
+        costs: null,
+        welds: job.welds.map((weld, index) => ({
+          name: name(index),
+          product: weld.product,
+          weld: weld.weld,
+          position: weld.position,
+          thicknessMinMm: weld.thicknessMinMm,
+          thicknessMaxMm: weld.thicknessMaxMm,
+          diameterMm: weld.product === 'pipe' ? weld.diameterMm : null,
+          backing: weld.backing === 'yes',
+          process: weld.process,
+          fNumber: weld.fNumber,
+          progression: climbs(weld.position) ? weld.progression : ('none' as const),
+        })),
+      }
+      held = student
+        ? await ask(
+            api.POST('/api/students/{studentId}/covers', {
+              params: { path: { studentId: student } },
+              body: asked,
+            }),
+          )
+        : []
+      const has = new Set(held.filter((one) => one.recordId).map((one) => one.name))
+      const welds = asked.welds.filter((weld) => !has.has(weld.name))
+      answer = welds.length
+        ? await ask(api.POST('/api/coverage', { body: { ...asked, welds } }))
+        : { tests: [], chosen: [], covered: [], uncovered: [], cost: 0, proved: true }
     } catch (error) {
       answer = null
       problems =
@@ -120,7 +141,9 @@
   // Another question has another answer.
   $effect(() => {
     void JSON.stringify(job)
+    void student
     answer = null
+    held = []
   })
 </script>
 
@@ -132,6 +155,15 @@
       <Choice label="Code" options={CODES} bind:value={job.code} />
       <Choice label="Choose" options={AIMS} bind:value={job.aim} />
     </div>
+    {#if floor.data?.students.length}
+      <label class="max-w-md"
+        ><span class="eyebrow block">Starting from what somebody holds</span>
+        <select class="field w-full" bind:value={student}>
+          <option value="">Nobody: all tests that the job needs</option>
+          {#each floor.data.students as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+        </select></label
+      >
+    {/if}
     {#each job.welds as weld, index (index)}
       <fieldset class="sheet grid grid-cols-2 items-start gap-3 p-3 md:grid-cols-4">
         <legend class="sr-only">{name(index)}</legend>
@@ -187,6 +219,24 @@
         Say what the job welds, and Gradus names the tests of the library that qualify for all of it.
       </p>
     {:else}
+      {#each held.filter((one) => one.recordId) as one (one.name)}
+        <p class="border-b py-1">
+          <strong>{one.name}</strong>: held already, by
+          <a class="bare min-h-0 py-0" href="/certificates/{one.recordId}">record {one.number}</a>, until {dayAndYear(
+            one.endsOn!,
+          )}.
+        </p>
+      {/each}
+      {#if held.length && held.every((one) => one.recordId)}
+        <p class="mt-2 text-lg font-semibold">Nothing is missing for this job.</p>
+      {:else if held.length}
+        <p class="eyebrow mt-2">
+          Missing: {held
+            .filter((one) => !one.recordId)
+            .map((one) => one.name)
+            .join(', ')}
+        </p>
+      {/if}
       {#if answer.tests.length}
         <p class="eyebrow">
           {answer.proved ? 'No smaller choice covers it' : 'The best found in time'}; about {Math.round(
