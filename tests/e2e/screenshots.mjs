@@ -36,7 +36,6 @@ const who = (name) => floor.students.find((student) => student.name === name)
 const bench = (name) => `${server.url}/coupons/${who(name).open.id}`
 
 await take('floor', server.url)
-await take('floor-tablet', server.url, TABLET)
 await take('plan', `${server.url}/plan`)
 await take('steps', `${server.url}/plan/steps?student=${who('Noor Haddix').id}`)
 await take('student', `${server.url}/students/${who('Ines Halvorsen').id}`, DESK, () => page.waitForTimeout(1500))
@@ -55,17 +54,16 @@ await take('bench-finding-dark-tablet', bench('Dev Pillai'), TABLET, async () =>
   await page.evaluate(() => document.documentElement.classList.add('dark'))
   await finding()
 })
-await take('bench-look-tablet', bench('Priya Venn'), TABLET, () => page.getByRole('tab', { name: 'Look and close' }).click())
 await take('decision', `${server.url}/students/${who('Ines Halvorsen').id}/decide/R3`)
 await take('ready', `${server.url}/ready`)
+const sat = (await (await context.request.get(`${server.url}/api/sittings`)).json()).done[0]
+await take('booking', `${server.url}/students/${who('Leila Farrow').id}/book/P8`)
+await take('sitting-tablet', `${server.url}/sittings/${sat.id}`, TABLET)
+await take('record', `${server.url}/certificates/${sat.certificateId}`)
 await take('track-record', `${server.url}/ready/record`, DESK, () => page.waitForTimeout(1000))
 await take('learn', `${server.url}/learn`, DESK, () => page.waitForTimeout(1000))
 
 await take('library', `${server.url}/library/R3`)
-await take('library-job', `${server.url}/library/job`, DESK, async () => {
-  await page.getByRole('button', { name: 'Which tests?' }).click()
-  await page.getByText('No smaller choice').waitFor()
-})
 await take('shop-math', `${server.url}/shop`)
 await take('school', `${server.url}/school?part=classes`)
 
