@@ -559,9 +559,40 @@ public sealed class SittingTests : IAsyncLifetime
         Assert.Equal(2, now.GetProperty("revisions").GetArrayLength());
         Assert.Single((await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}/holds")).GetProperty("held").EnumerateArray());
 
-        // Revoked, it holds no more.
+        // Revoked, it holds no more; certified anew it is a revision more.
         (await Put($"/api/certificates/{next}/revoked", new { why = "Doubt of skill." })).EnsureSuccessStatusCode();
         Assert.Empty((await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}/holds")).GetProperty("held").EnumerateArray());
+    }
+
+    [Fact]
+    public async Task What_a_signed_result_stands_on_is_changed_no_more()
+    {
+        await Decide();
+        var sitting = await Book();
+        await Later(1);
+        var coupon = await Make(sitting);
+        Assert.Equal(
+            ["body"],
+            await (await client.PutEvent(coupon, "corrected", new { correction = new { studentId = await client.AddStudent() } })).Fields(409)
+        );
+        (await client.PutEvent(coupon, "reopened", new { note = "A pass was left out." })).EnsureSuccessStatusCode();
+        (await client.Close(coupon)).EnsureSuccessStatusCode();
+
+        // Signed twice at once it is one result.
+        var signed = await Task.WhenAll(Sign(sitting, "passed"), Sign(sitting, "passed"), Sign(sitting, "passed"));
+        Assert.All(signed, answer => Assert.Equal(HttpStatusCode.OK, answer.StatusCode));
+        Assert.Single((await client.GetFromJsonAsync<JsonElement>("/api/results")).GetProperty("latest").EnumerateArray());
+        Assert.Equal(["couponId"], await (await client.PutEvent(coupon, "reopened", new { note = "Again." })).Fields(409));
+        var id = Guid.CreateVersion7();
+        (await Put($"/api/coupons/{coupon}/notes/{id}", new { text = "A remark." })).EnsureSuccessStatusCode();
+
+        // Revoked, it is certified anew as a revision more.
+        var first = await Certified(sitting);
+        (await Put($"/api/certificates/{first}/revoked", new { why = "Wrong heat." })).EnsureSuccessStatusCode();
+        var second = await Certified(sitting);
+        var record = (await client.GetFromJsonAsync<JsonElement>($"/api/certificates/{second}")).GetProperty("record");
+        Assert.Equal(2, record.GetProperty("revision").GetInt32());
+        Assert.Contains("Wrong heat.", record.GetProperty("because").GetString());
     }
 
     [Fact]

@@ -260,6 +260,11 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             return full;
         }
 
+        if (await IsSat<ClosingRecord>(coupon, cancel) is { } sat)
+        {
+            return sat;
+        }
+
         var log = CouponLogs.Of(coupon, library);
         var at = Bounded(from.HappenedAt, coupon);
         var (made, refusal) = log.Close(at);
@@ -363,6 +368,11 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             return Refusal.Conflict("id", "That was recorded or confirmed by an instructor. Ask them to take it back.");
         }
 
+        if (await IsSat<T>(coupon, cancel) is { } sat)
+        {
+            return sat;
+        }
+
         var told = record as EventRecord;
         var log = CouponLogs.Of(coupon, library);
         if (MayRecord.TakeBack(log, KindOf(record), told is null ? null : log.Events.First(one => one.Id == told.Id)) is { } refusal)
@@ -458,6 +468,11 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             return refusal.ToRefusal();
         }
 
+        if ((await IsSat<T>(coupon, cancel) ?? IsOfASitting(coupon, record)) is { } sat)
+        {
+            return sat;
+        }
+
         if (await IsFull<T>(couponId, cancel) is { } full)
         {
             return full;
@@ -471,6 +486,24 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
 
         return await Save(coupon, new Written(id, true), cancel);
     }
+
+    // What a signed result stands on is changed no more; a remark or a photo changes nothing.
+    private async Task<Refusal?> IsSat<T>(Coupon coupon, CancellationToken cancel)
+        where T : CouponRecord =>
+        coupon.SittingId is not null
+        && typeof(T) != typeof(NoteRecord)
+        && typeof(T) != typeof(PhotoRecord)
+        && await db.SittingResults.AnyAsync(result => result.SittingId == coupon.SittingId, cancel)
+            ? Refusal.Conflict("couponId", "The result of its sitting is signed. Take that back first.")
+            : null;
+
+    // A coupon of a sitting is whose and what the sitting is.
+    private static Refusal? IsOfASitting(Coupon coupon, CouponRecord record) =>
+        coupon.SittingId is not null
+        && record is EventRecord { Body.Correction: { } put }
+        && (put.StudentId ?? (object?)put.TestId ?? put.DrillId ?? (object?)put.AsTest ?? put.JudgedBy) is not null
+            ? Refusal.Conflict("body", "It was made at a sitting: whose it is and of which test is the sitting's. Void it, and begin another there.")
+            : null;
 
     private async Task<Refusal?> IsFull<T>(Guid couponId, CancellationToken cancel)
         where T : CouponRecord =>

@@ -244,19 +244,16 @@ public sealed class DemoSchool
         var couponId = NewId();
         Require(await book.Start(sittingId, couponId, Now(by), cancel));
         await Make(person with { Skill = AlwaysClean, Weak = null }, by, couponId, true, 0, null, true, cancel);
-        (string Check, string Text)[] read = [(DayList.Identity, "college card"), (DayList.Material, "H 20418"), (DayList.Filler, "lot 7731")];
-        foreach (var (check, text) in read)
+        var read = new Dictionary<string, string>
         {
-            Require(
-                await book.Mark(
-                    sittingId,
-                    NewId(),
-                    new MarkPoint(check, text, null, null, null),
-                    Now(by),
-                    _ => Task.FromResult<Refusal?>(null),
-                    cancel
-                )
-            );
+            [DayList.Identity] = "college card",
+            [DayList.Material] = "H 20418",
+            [DayList.Filler] = "lot 7731",
+        };
+        foreach (var point in DayList.Of(library.Tests[person.TestId], library.Tests[person.TestId].Rules))
+        {
+            var mark = new MarkPoint(point.Id, read.GetValueOrDefault(point.Id), point.Witnessed ? by : null, null, null);
+            Require(await book.Mark(sittingId, NewId(), mark, Now(by), _ => Task.FromResult<Refusal?>(null), cancel));
         }
 
         clock.Advance(60);

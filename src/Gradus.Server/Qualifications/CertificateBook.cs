@@ -36,7 +36,12 @@ public sealed class CertificateBook(GradusContext db, SchoolLibrary library, Rec
         }
 
         var before = await db.Certificates.FirstOrDefaultAsync(one => one.SittingId == sitting.Id && one.ReplacedBy == null, cancel);
-        if (before is not null && before.Id != request.Replaces)
+        var because = Said(request.Because);
+        if (before is { RevokedAt: not null } && request.Replaces is null)
+        {
+            because = $"Certified anew; revision {before.Revision} was revoked: {before.RevokedWhy}";
+        }
+        else if (before is not null && before.Id != request.Replaces)
         {
             return Refusal.Conflict("sittingId", $"Record {before.Number} stands on it already. Correct that one by a new revision.");
         }
@@ -80,7 +85,7 @@ public sealed class CertificateBook(GradusContext db, SchoolLibrary library, Rec
             new RecordSource(
                 before?.Number ?? ((await db.Certificates.MaxAsync(one => (long?)one.Number, cancel) ?? 0) + 1),
                 (before?.Revision ?? 0) + 1,
-                Said(request.Because),
+                because,
                 school,
                 new RecordWelder(student.Id, student.Name, coupon.Stamp),
                 log.Test,

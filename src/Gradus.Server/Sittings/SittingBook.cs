@@ -41,7 +41,7 @@ public sealed class SittingBook(
         }
 
         var decision = await Decision(request.DecisionId, studentId, testId, cancel);
-        if (request.DecisionId is not null && decision is null)
+        if (before is null && request.DecisionId is not null && decision is null)
         {
             return Refusal.Conflict("decisionId", "A signed \"test now\" for this student and test that was not taken back.");
         }
@@ -63,7 +63,7 @@ public sealed class SittingBook(
             Period = request.Period!.Value,
             BookedBy = by,
             BookedAt = clock.Now,
-            DecisionId = decision?.Id,
+            DecisionId = before is null ? decision?.Id : request.DecisionId ?? before.DecisionId,
             BoothId = request.BoothId,
             Variants = request.Variants,
             JudgedBy = request.JudgedBy == library.Tests[testId].Code ? null : request.JudgedBy,
