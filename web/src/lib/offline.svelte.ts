@@ -66,6 +66,10 @@ class Offline {
       const floor = await api.GET('/api/floor').catch(() => null)
       const monday = mondayOf(todayIn(session.timeZone))
       paths.push('/api/classes', '/api/ready?all=false', '/api/results', '/api/plan/setup', '/api/steps')
+      paths.push('/api/floor/due', '/api/sittings', '/api/certificates/board', '/api/certificates/figures')
+      // The sittings of today are what the shop works with.
+      const due = await api.GET('/api/floor/due').catch(() => null)
+      paths.push(...(due?.data?.sittings ?? []).map((one) => `/api/sittings/${one.id}`))
       paths.push('/api/stock', '/api/learn/class', `/api/weeks/${monday}`, `/api/weeks/${monday}/cutlist`)
       paths.push(...(floor?.data?.students ?? []).flatMap(pathsOf))
     }
@@ -79,6 +83,8 @@ class Offline {
 const pathsOf = (student: Schema['FloorStudent']) => [
   ...(student.open ? [`/api/coupons/${student.open.id}`] : []),
   `/api/students/${student.id}`,
+  `/api/students/${student.id}/holds`,
+  `/api/students/${student.id}/sittings`,
 ]
 
 export const offline = new Offline()
