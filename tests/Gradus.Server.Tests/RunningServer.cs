@@ -2,6 +2,7 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using Gradus.Data;
 using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
@@ -117,6 +118,9 @@ public sealed class RunningServer : WebApplicationFactory<Program>
         builder.ConfigureServices(services =>
         {
             services.AddSingleton<TimeProvider>(Clock);
+
+            // A PIN is slow to check on purpose; how slow is measured in bench/, and no test hangs on it.
+            services.Configure<PasswordHasherOptions>(hashing => hashing.IterationCount = 1000);
             if (Filter is not null)
             {
                 services.AddSingleton(Filter);

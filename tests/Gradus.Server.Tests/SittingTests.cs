@@ -680,6 +680,51 @@ public sealed class SittingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task What_ends_soon_is_kept_by_a_short_coupon_that_the_week_plans_first()
+    {
+        await Qualified();
+        async Task<JsonElement> Items() => (await client.GetFromJsonAsync<JsonElement>($"/api/students/{student}/way")).GetProperty("items");
+        Assert.DoesNotContain(
+            (await Items()).EnumerateArray(),
+            one => one.GetProperty("item").GetProperty("id").GetString()!.StartsWith("keep:", StringComparison.Ordinal)
+        );
+        await Later(150); // Saturday, 2 August: it ends on 5 September
+        var first = (await Items())[0].GetProperty("item");
+        Assert.StartsWith("keep:FCAW-S:P8:", first.GetProperty("id").GetString(), StringComparison.Ordinal);
+        Assert.Equal("drill", first.GetProperty("kind").GetString());
+        Assert.Contains("5 Sep 2031", first.GetProperty("why").GetString());
+
+        // Others who gain more do not push it out, and it says of no chance that it grows.
+        for (var index = 0; index < 5; index++)
+        {
+            var other = await client.AddStudent();
+            (await client.PutAsync($"/api/students/{other}/safety", null)).EnsureSuccessStatusCode();
+        }
+
+        const string Monday = "2031-08-04";
+        (await client.PostAsJsonAsync($"/api/weeks/{Monday}/solve", new { seconds = 3 })).EnsureSuccessStatusCode();
+        using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(60));
+        while ((await client.GetFromJsonAsync<JsonElement>($"/api/weeks/{Monday}/job", limit.Token)).GetProperty("state").GetString() == "running")
+        {
+            await Task.Delay(50, limit.Token);
+        }
+
+        (await client.PostAsync($"/api/weeks/{Monday}/accept", null)).EnsureSuccessStatusCode();
+        var cells = (await client.GetFromJsonAsync<JsonElement>($"/api/weeks/{Monday}")).GetProperty("cells").EnumerateArray();
+        var kept = Assert.Single(cells, cell => cell.GetProperty("itemId").GetString()!.StartsWith("keep:", StringComparison.Ordinal));
+        Assert.Equal((student, 0.0), (kept.GetProperty("studentId").GetGuid(), kept.GetProperty("gain").GetDouble()));
+
+        // A coupon that shows the use waits to be signed for: nothing has to be welded for it.
+        var coupon = await client.StartCoupon(student, asTest: false);
+        await client.LayAllBeads(coupon);
+        (await client.Close(coupon)).EnsureSuccessStatusCode();
+        Assert.DoesNotContain(
+            (await Items()).EnumerateArray(),
+            one => one.GetProperty("item").GetProperty("id").GetString()!.StartsWith("keep:", StringComparison.Ordinal)
+        );
+    }
+
+    [Fact]
     public async Task A_paper_from_elsewhere_counts_by_its_own_dates()
     {
         var paper = new

@@ -60,7 +60,12 @@ public sealed record PrescribedItem(
     int HoldPoints,
     ItemWork Work,
     string Why
-);
+)
+{
+    /// <summary>True for what keeps a qualification alive and adds nothing to a chance.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public bool IsToKeep => Id.StartsWith($"{Prescription.KeepAlive}:", StringComparison.Ordinal);
+}
 
 /// <summary>Chooses and ranks what a student practises next, by running the readiness model one item ahead.</summary>
 public static class Prescription
@@ -172,6 +177,49 @@ public static class Prescription
             work,
             why
         );
+    }
+
+    /// <summary>How the id of an item that keeps a qualification alive begins.</summary>
+    public const string KeepAlive = "keep";
+
+    /// <summary>
+    /// The shortest piece of a test that uses a process, for whoever has to use it: a drill that lays a pass of it, or the whole coupon with the instructor beside
+    /// where no drill does. It adds nothing to a chance. Null when the test does not use the process.
+    /// </summary>
+    /// <param name="process">As the codes call it.</param>
+    /// <param name="why">Why, in a sentence.</param>
+    public static PrescribedItem? ToKeep(
+        TestTemplate test,
+        string process,
+        string why,
+        PractiserFacts facts,
+        IReadOnlyDictionary<string, double> prices
+    )
+    {
+        bool Uses(Drill? drill) =>
+            test.Passes.Any(pass => TestQualification.NameOf(pass) == process && (drill is null || drill.Stages.Contains(pass.Stage)));
+        if (test.Kind == TestKind.Drill || !Uses(null))
+        {
+            return null;
+        }
+
+        var drill = test.Drills.Where(Uses).MinBy(one => ItemWork.Of(test, one, facts.Logged, prices).BoothMinutes);
+        var stage = drill?.Stages[0] ?? test.Stages[0];
+        var item = Item(
+            test,
+            drill is null ? ItemKind.Coached : ItemKind.Drill,
+            drill,
+            [0],
+            stage,
+            null,
+            facts with
+            {
+                Returning = null,
+            },
+            prices,
+            why
+        );
+        return item with { Id = $"{KeepAlive}:{process}:{item.Id}", Name = $"{item.Name}, to keep {process}" };
     }
 
     /// <summary>All processes that a booth must run for a coupon or a drill, joined by a plus; of a drill that lays nothing, the first of the test.</summary>

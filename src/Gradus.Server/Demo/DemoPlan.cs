@@ -4,6 +4,7 @@ using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.Planning;
+using Gradus.Server.Qualifications;
 using Gradus.Server.Readiness;
 using Gradus.Server.School;
 using Gradus.Solver;
@@ -108,7 +109,13 @@ internal static class DemoPlan
         db.ChangeTracker.Clear();
 
         var readiness = new ReadinessBook(db, new EvidenceReader(db, clock), library, new ModelInUse(), clock, writes);
-        var weeks = new WeekBuilder(db, new PracticeBook(db, readiness, setups, new WorkLog(db), library, time), setups, new StockBook(db), library);
+        var weeks = new WeekBuilder(
+            db,
+            new PracticeBook(db, readiness, setups, new WorkLog(db), library, new HoldsReader(db, clock), time),
+            setups,
+            new StockBook(db),
+            library
+        );
         foreach (var start in new[] { monday, monday.AddDays(7) })
         {
             var facts = await weeks.Build(start, false, cancel);

@@ -169,7 +169,7 @@ public static class ExportEndpoints
         var to = monday.AddDays((7 * FeedWeeks) - 1);
         return await Calendar(
             entries,
-            [.. await Dates(db, setup, library, monday, to, cancel), .. Ends(await holds.Read(null, cancel), monday, to)],
+            [.. await Dates(db, setup, library, monday, to, cancel), .. await Ends(db, holds, monday, to, cancel)],
             db,
             library,
             student,
@@ -219,19 +219,22 @@ public static class ExportEndpoints
         ];
     }
 
-    private static IEnumerable<Dated> Ends(IReadOnlyList<Held> held, DateOnly from, DateOnly to) =>
-        held.Where(one => one.Keeping.EndsOn >= from && one.Keeping.EndsOn <= to)
-            .Take(MostDates)
-            .Select(one => new Dated(
-                $"ends-{one.Id:N}-{one.Process}@gradus",
-                one.StudentId,
-                $"Record {one.Number}, {one.Process}: last day",
-                $"{one.Title}. It ends unless the process is used and signed for by then.",
-                one.Keeping.EndsOn,
-                null,
-                0,
-                false
-            ));
+    private static async Task<List<Dated>> Ends(GradusContext db, HoldsReader holds, DateOnly from, DateOnly to, CancellationToken cancel)
+    {
+        var ending = (await holds.Read(null, cancel)).Where(one => one.Keeping.EndsOn >= from && one.Keeping.EndsOn <= to).Take(MostDates).ToList();
+        var ids = ending.Select(one => one.StudentId).Distinct().ToList();
+        var names = await db.Students.Where(one => ids.Contains(one.Id)).ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
+        return ending.ConvertAll(one => new Dated(
+            $"ends-{one.Id:N}-{one.Process}@gradus",
+            one.StudentId,
+            $"{names[one.StudentId]}: last day of {one.Process}, record {one.Number}",
+            $"{one.Title}. It ends unless the process is used and signed for by then.",
+            one.Keeping.EndsOn,
+            null,
+            0,
+            false
+        ));
+    }
 
     private static async Task<IResult> Calendar(
         List<Entry> entries,

@@ -1,6 +1,8 @@
+using Gradus.Core.Library;
 using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Library;
+using Gradus.Server.Qualifications;
 using Gradus.Server.Readiness;
 using Microsoft.EntityFrameworkCore;
 
@@ -19,7 +21,15 @@ public sealed record StudentPractice(
 );
 
 /// <summary>Works out ways and prescriptions of students from what is kept of their readiness.</summary>
-public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, SetupBook setups, WorkLog log, SchoolLibrary library, TimeProvider time)
+public sealed class PracticeBook(
+    GradusContext db,
+    ReadinessBook readiness,
+    SetupBook setups,
+    WorkLog log,
+    SchoolLibrary library,
+    HoldsReader holds,
+    TimeProvider time
+)
 {
     private const int PaceDays = 56;
     private const double DaysPerWeek = 7;
@@ -59,6 +69,7 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
         ).ToLookup(one => one.StudentId);
         var logged = await log.Read(cancel);
         var states = await readiness.States(studentIds, cancel);
+        var ending = (await holds.Ending(studentIds, cancel)).Where(one => !one.Open).ToLookup(one => one.StudentId);
         var practice = new List<StudentPractice>();
         foreach (var student in students)
         {
@@ -110,6 +121,10 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
                 );
             }
 
+            var keeping = ending[student.Id]
+                .DistinctBy(one => one.Held.Process)
+                .Select(one => ToKeep(one.Held, student, welded[student.Id].Count(), logged, setup))
+                .OfType<PrescribedItem>();
             withheld.AddRange(
                 way.Where(one => one.State == StepState.Ahead && one.Waits.Count > 0)
                     .Select(one =>
@@ -117,11 +132,46 @@ public sealed class PracticeBook(GradusContext db, ReadinessBook readiness, Setu
                     )
             );
             practice.Add(
-                new StudentPractice(student, targets, goal?.By, way, [.. items.OrderByDescending(one => one.GainPerHour)], withheld, perWeek)
+                new StudentPractice(
+                    student,
+                    targets,
+                    goal?.By,
+                    way,
+                    [.. keeping, .. items.OrderByDescending(one => one.GainPerHour)],
+                    withheld,
+                    perWeek
+                )
             );
         }
 
         return practice;
+    }
+
+    // What ends soon is kept by one short coupon of its process; of the test that it was passed on, where the library has it.
+    private PrescribedItem? ToKeep(Held held, Student student, int made, IReadOnlyDictionary<string, LoggedWork> logged, Setup setup)
+    {
+        var test =
+            (held.TestId is { } id ? library.Tests.GetValueOrDefault(id) : null)
+            ?? library
+                .Tests.Values.Where(one => one.Kind == TestKind.Test && one.Passes.Any(pass => TestQualification.NameOf(pass) == held.Process))
+                .OrderBy(one => one.Passes.Count)
+                .ThenBy(one => one.Id, StringComparer.Ordinal)
+                .FirstOrDefault();
+        return test is null
+            ? null
+            : Prescription.ToKeep(
+                test,
+                held.Process,
+                $"{held.Process} ends on {RecordPdf.Day(held.Keeping.EndsOn)} unless it is used: one short coupon, and it is signed for.",
+                new PractiserFacts(
+                    student.SafetySignedAt is not null,
+                    made,
+                    null,
+                    new Dictionary<string, int>(),
+                    logged.GetValueOrDefault(test.Id, LoggedWork.None)
+                ),
+                setup.Prices
+            );
     }
 
     private static Dictionary<string, StepEvidence> Evidence(IEnumerable<ReadinessRecord> records, HashSet<string> credited)

@@ -70,13 +70,14 @@ public sealed record WeekFacts(
             item.TestId,
             item.Kind,
             item.DrillId,
-            fit.Periods > 1 ? $"{item.Name}, part {(time % fit.Periods) + 1} of {fit.Periods}"
+            item.IsToKeep ? item.Name
+                : fit.Periods > 1 ? $"{item.Name}, part {(time % fit.Periods) + 1} of {fit.Periods}"
                 : fit.Times > 1 ? $"{item.Name}, {fit.Times} times"
                 : item.Name,
             item.Variants,
             item.Why,
             fit.Gains(item.Gains).ElementAtOrDefault(time),
-            item.Work.Cost * fit.Times / fit.Periods,
+            item.IsToKeep ? item.Work.Cost : item.Work.Cost * fit.Times / fit.Periods,
             isPinned
         );
     }
@@ -86,6 +87,7 @@ public sealed record WeekFacts(
 public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBook setups, StockBook stock, SchoolLibrary library)
 {
     private const int ItemsPerStudent = 6;
+    private const double LeastWorth = 0.01;
 
     /// <summary>Puts it together.</summary>
     /// <param name="fewestMoves">Whether cells of the plan so far count more than any gain.</param>
@@ -113,6 +115,8 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
             .ToDictionary(group => group.Key, group => group.Sum(level => level.Usable(setup.Saw)), StringComparer.Ordinal);
         var items = new Dictionary<(string, string), PrescribedItem>();
         var away = absences.ToLookup(one => one.StudentId);
+        // What ends is kept before anything is gained.
+        var first = 2 * known.SelectMany(one => one.Items).SelectMany(item => item.Gains).DefaultIfEmpty(0).Max();
         var weekStudents = new List<WeekStudent>();
         foreach (var one in known)
         {
@@ -147,7 +151,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
                     Math.Min(setup.Week.MinPeriods, offered.Count == 0 ? 0 : comes.Count),
                     Math.Max(setup.Week.MaxPeriods, own.Count),
                     [
-                        .. offered.Select(item => ToWeek(item, weight, setup, there)),
+                        .. offered.Select(item => ToWeek(item, weight, first, setup, there)),
                         .. own.Select(sitting => new WeekItem(
                             $"{WeekFacts.SittingItem}:{sitting.Id}",
                             Prescription.ProcessOf(library.Tests[sitting.TestId]),
@@ -237,7 +241,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
 
     public static SlotFit FitOf(PrescribedItem item, Setup setup) => SlotFit.Of(item.Work.BoothMinutes, setup.Week.HoursPerPeriod);
 
-    private static WeekItem ToWeek(PrescribedItem item, double weight, Setup setup, Dictionary<string, double> there)
+    private static WeekItem ToWeek(PrescribedItem item, double weight, double first, Setup setup, Dictionary<string, double> there)
     {
         var fit = FitOf(item, setup);
         return new WeekItem(
@@ -248,7 +252,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
             item.Kind == ItemKind.Drill
                 ? item.HoldPoints
                 : (int)Math.Ceiling((double)item.HoldPoints * fit.Times / fit.Periods),
-            [.. fit.Gains(item.Gains).Select(gain => gain * weight)],
+            item.IsToKeep ? [Math.Max(first, LeastWorth)] : [.. fit.Gains(item.Gains).Select(gain => gain * weight)],
             item.Work.Draws.Where(draw => there.ContainsKey(draw.Stock))
                 .ToDictionary(draw => draw.Stock, draw => draw.Amount * fit.Times / fit.Periods, StringComparer.Ordinal)
         );

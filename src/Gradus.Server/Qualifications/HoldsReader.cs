@@ -27,11 +27,17 @@ public sealed record Held(
 /// <summary>Use of a process that a coupon shows and nobody has signed for.</summary>
 public sealed record OpenUse(Guid CouponId, string Stamp, string TestId, string Process, DateOnly Day);
 
+/// <summary>A qualification that ends soon when nothing is done.</summary>
+/// <param name="Open">Whether a closed coupon shows the use, and waits to be signed for.</param>
+public sealed record EndingRow(Guid StudentId, string StudentName, Held Held, bool Open);
+
 /// <summary>Reads who holds what and until when, from records, signed uses and renewals.</summary>
 public sealed class HoldsReader(GradusContext db, SchoolClock clock)
 {
     /// <summary>The most records that are read at once: two hundred students with ten each.</summary>
     public const int MostRecords = 2000;
+
+    private const int MostEnding = 100;
 
     /// <summary>The most uses that are listed of a student, the latest ones.</summary>
     public const int MostUses = 200;
@@ -181,6 +187,35 @@ public sealed class HoldsReader(GradusContext db, SchoolClock clock)
                     clock.DayOf(one.At)
                 ))
                 .Where(one => !signed.Contains((one.CouponId, one.Process))),
+        ];
+    }
+
+    /// <summary>What ends within sixty days, the soonest first; of several records of one person, code and process the one that holds longest.</summary>
+    public async Task<IReadOnlyList<EndingRow>> Ending(IReadOnlyCollection<Guid>? students, CancellationToken cancel)
+    {
+        var soon = (await Read(students, cancel))
+            .GroupBy(one => (one.StudentId, one.Code, one.Process, Number: NeedsRange(one.Code) ? one.Number : 0))
+            .Select(group => group.MaxBy(one => one.Keeping.EndsOn)!)
+            .Where(one => one.Keeping.Kind == HoldKind.EndsSoon)
+            .OrderBy(one => one.Keeping.EndsOn)
+            .Take(MostEnding)
+            .ToList();
+        var ids = soon.Select(one => one.StudentId).Distinct().ToList();
+        var names = await db.Students.Where(one => ids.Contains(one.Id)).ToDictionaryAsync(one => one.Id, one => one.Name, cancel);
+        var open = new Dictionary<Guid, IReadOnlyList<OpenUse>>();
+        foreach (var own in soon.GroupBy(one => one.StudentId))
+        {
+            open[own.Key] = await Open(own.Key, own.Min(one => one.Keeping.LastUsedOn).AddDays(1), cancel);
+        }
+
+        return
+        [
+            .. soon.Select(one => new EndingRow(
+                one.StudentId,
+                names[one.StudentId],
+                one,
+                open[one.StudentId].Any(use => use.Process == one.Process && use.Day > one.Keeping.LastUsedOn)
+            )),
         ];
     }
 }

@@ -54,12 +54,14 @@ public sealed class SittingReader(
         return new SittingList(await Rows(opened, cancel), await Rows(done, cancel));
     }
 
-    /// <summary>The sittings of some days that stand, by time.</summary>
+    /// <summary>The sittings of some days that stand and have no result yet, by time.</summary>
     public async Task<IReadOnlyList<SittingRow>> On(DateOnly from, DateOnly to, CancellationToken cancel) =>
         await Rows(
             await db
                 .Sittings.AsNoTracking()
                 .Where(one => one.Day >= from && one.Day <= to && one.CancelledAt == null && one.VoidedAt == null)
+                .Where(one => one.BookedAt != null || one.Day >= clock.Today) // as above
+                .Where(one => !db.SittingResults.Any(result => result.SittingId == one.Id))
                 .OrderBy(one => one.Day)
                 .ThenBy(one => one.Period)
                 .Take(MostListed)

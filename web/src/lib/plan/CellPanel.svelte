@@ -109,7 +109,7 @@
             <span>
               {item.name} <span class="number">{item.testId}</span>
               <span class="block text-sm font-normal"
-                >{points(item.gainPerHour)} % an hour, {hours(item.minutes)}, costs {item.cost.toFixed(
+                >{item.gainPerHour > 0 ? `${points(item.gainPerHour)} % an hour, ` : ''}{hours(item.minutes)}, costs {item.cost.toFixed(
                   0,
                 )}</span
               >

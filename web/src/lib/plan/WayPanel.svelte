@@ -181,8 +181,9 @@
           </p>
           <p>{item.why}</p>
           <p class="text-sm text-(--soft)">
-            <span class="number text-base">{points(item.gainPerHour)}</span> % an hour,
-            <span class="number text-base">{points(item.gainPerCost * 10)}</span> % for ten of cost; {hours(
+            {#if item.gainPerHour > 0}<span class="number text-base">{points(item.gainPerHour)}</span> % an hour,
+              <span class="number text-base">{points(item.gainPerCost * 10)}</span> % for ten of cost;
+            {/if}{hours(
               item.minutes,
             )}{item.fromCoupons
               ? `, learned from ${item.fromCoupons} coupons`

@@ -24,7 +24,7 @@
   {#if open.length}
     <section class="border-t-2 border-(--steel-edge) pt-1.5" aria-labelledby="booked">
       <h2 id="booked" class="text-lg">Booked</h2>
-      <SittingRows rows={open} withName={false} />
+      <SittingRows rows={open} withName={false} narrow />
     </section>
   {/if}
 </div>
