@@ -84,6 +84,7 @@ test('a sitting is booked in two taps from the decision, moved and called off', 
   await page.getByRole('link', { name: 'Book the sitting' }).click()
   await expect(page.getByText('Grinder on tacks and stops only')).toBeVisible()
   await isAccessible(page)
+  await isSoundOnTablet(page)
   await page.getByRole('button', { name: 'Book the sitting' }).click()
   await expect(page.getByRole('heading', { name: /Noor Haddix/ })).toBeVisible()
   await isAccessible(page)
@@ -165,6 +166,7 @@ test('from the decision over the day and its bends to a record that holds', asyn
   await page.goto(`${server.url}/certificates`)
   await expect(page.getByRole('row', { name: /Leila Farrow/ })).toContainText('3G')
   await isAccessible(page)
+  await isSoundOnTablet(page)
 })
 
 test('failed at the root bend it is repeated at once with two coupons, by the rule of the code', async ({ page }) => {

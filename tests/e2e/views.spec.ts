@@ -38,8 +38,6 @@ const VIEWS: [string, (floor: Floor) => string, RegExp][] = [
   ['ready', () => '/ready', /The school asks/],
   ['track record', () => '/ready/record', /sittings were passed; by what was said/],
   ['sittings', () => '/sittings', /To come/],
-  ['who holds what', () => '/certificates', /How certifying goes/],
-  ['booking', (floor) => `/students/${who(floor, 'Leila Farrow').id}/book/P8`, /How it is held/],
   ['policy', () => '/ready/policy/P8', /Gates that must be met first/],
   ['learn', () => '/learn', /What keeps going wrong/],
   ['tag', (floor) => `/coupons/${who(floor, 'Dev Pillai').open!.id}/tag`, /Strike the stamp/],

@@ -83,8 +83,6 @@ class Offline {
 const pathsOf = (student: Schema['FloorStudent']) => [
   ...(student.open ? [`/api/coupons/${student.open.id}`] : []),
   `/api/students/${student.id}`,
-  `/api/students/${student.id}/holds`,
-  `/api/students/${student.id}/sittings`,
 ]
 
 export const offline = new Offline()

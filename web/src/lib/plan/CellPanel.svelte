@@ -109,9 +109,8 @@
             <span>
               {item.name} <span class="number">{item.testId}</span>
               <span class="block text-sm font-normal"
-                >{item.gainPerHour > 0 ? `${points(item.gainPerHour)} % an hour, ` : ''}{hours(item.minutes)}, costs {item.cost.toFixed(
-                  0,
-                )}</span
+                >{item.gainPerHour > 0 ? `${points(item.gainPerHour)} % an hour, ` : ''}{hours(item.minutes)},
+                costs {item.cost.toFixed(0)}</span
               >
             </span>
           </button>

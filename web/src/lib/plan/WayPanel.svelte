@@ -181,11 +181,10 @@
           </p>
           <p>{item.why}</p>
           <p class="text-sm text-(--soft)">
-            {#if item.gainPerHour > 0}<span class="number text-base">{points(item.gainPerHour)}</span> % an hour,
+            {#if item.gainPerHour > 0}<span class="number text-base">{points(item.gainPerHour)}</span> % an
+              hour,
               <span class="number text-base">{points(item.gainPerCost * 10)}</span> % for ten of cost;
-            {/if}{hours(
-              item.minutes,
-            )}{item.fromCoupons
+            {/if}{hours(item.minutes)}{item.fromCoupons
               ? `, learned from ${item.fromCoupons} coupons`
               : ', worked out from the passes'}; costs {item.cost.toFixed(0)}; {item.holdPoints}
             {item.holdPoints === 1 ? 'look' : 'looks'} of yours.
