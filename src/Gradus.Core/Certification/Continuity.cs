@@ -89,7 +89,11 @@ public static class Continuity
         ).Years;
     }
 
-    private static (DateOnly UseBy, DateOnly? RenewBy, DateOnly EndsOn) EndOf(ContinuityRule rule, DateOnly last, DateOnly from, int? years)
+    /// <summary>The route of renewal that ends first; null where the code asks for no renewal.</summary>
+    public static string? ShortestRoute(ContinuityRule rule) => RoutesOf(rule).Where(one => one.Years is not null).MinBy(one => one.Years)?.Id;
+
+    /// <summary>Until when use and renewal carry; a month that is too short ends on its last day.</summary>
+    internal static (DateOnly UseBy, DateOnly? RenewBy, DateOnly EndsOn) EndOf(ContinuityRule rule, DateOnly last, DateOnly from, int? years)
     {
         var useBy = last.AddMonths(rule.Months);
         DateOnly? renewBy = years is { } count ? from.AddYears(count) : null;

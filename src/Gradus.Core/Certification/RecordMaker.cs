@@ -87,7 +87,7 @@ public static class RecordMaker
         }
 
         var continuity = Ranges.ByCode[source.Code].Continuity;
-        var route = source.Route ?? Continuity.RoutesOf(continuity).Where(one => one.Years is not null).MinBy(one => one.Years)?.Id;
+        var route = source.Route ?? Continuity.ShortestRoute(continuity);
         var kept = Continuity.Of(continuity, source.TestedOn, [], source.TestedOn, route);
         return new QualificationRecord(
             QualificationRecord.Shape,
@@ -184,13 +184,7 @@ public static class RecordMaker
             null,
             paper,
             $"{paper}; entered by {enteredBy}",
-            new RecordValidity(
-                kept.UseBy,
-                kept.RenewBy,
-                route ?? Continuity.RoutesOf(continuity).Where(one => one.Years is not null).MinBy(one => one.Years)?.Id,
-                continuity.Rule,
-                continuity.Source
-            ),
+            new RecordValidity(kept.UseBy, kept.RenewBy, route ?? Continuity.ShortestRoute(continuity), continuity.Rule, continuity.Source),
             new RecordRules(program, code, 0, "", 0),
             Caution
         );

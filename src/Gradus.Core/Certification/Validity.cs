@@ -30,8 +30,8 @@ public sealed record Validity(DateOnly UseBy, DateOnly? RenewBy, DateOnly EndsOn
             );
         }
 
-        var useBy = lastUsedOn.AddMonths(rule.Months);
-        DateOnly? renewBy = rule.RenewalYears.Count == 0 ? null : qualifiedOn.AddYears(renewalYears ?? rule.RenewalYears.Max());
-        return new Validity(useBy, renewBy, renewBy < useBy ? renewBy.Value : useBy, rule.Rule, rule.Source, rule.FromMemory);
+        int? longest = rule.RenewalYears.Count == 0 ? null : rule.RenewalYears.Max();
+        var (useBy, renewBy, endsOn) = Continuity.EndOf(rule, lastUsedOn, qualifiedOn, renewalYears ?? longest);
+        return new Validity(useBy, renewBy, endsOn, rule.Rule, rule.Source, rule.FromMemory);
     }
 }

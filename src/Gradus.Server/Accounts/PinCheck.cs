@@ -56,16 +56,20 @@ public sealed class PinCheck(PinBrake brake, UserManager<Person> people, Tablets
     }
 
     /// <summary>Whether whoever is signed in signs with their own PIN; null when they do.</summary>
-    public async Task<Refusal?> Sign(HttpContext context, CancellationToken cancel)
+    public async Task<Refusal?> Sign(HttpContext context, CancellationToken cancel) =>
+        await SignAs((await people.FindByIdAsync($"{context.User.PersonId()}"))!, "Give your PIN: this is your signature.", context, cancel);
+
+    /// <summary>Whether somebody signs with their own PIN on the device of whoever is signed in; null when they do.</summary>
+    /// <param name="asks">What is said when no PIN was given.</param>
+    public async Task<Refusal?> SignAs(Person who, string asks, HttpContext context, CancellationToken cancel)
     {
         var pin = context.Request.Headers[Signing.Header].FirstOrDefault();
         if (string.IsNullOrWhiteSpace(pin) || pin.Length > PinRules.Longest)
         {
-            return Refusal.Field("pin", "Give your PIN: this is your signature.");
+            return Refusal.Field("pin", asks);
         }
 
-        var me = await people.FindByIdAsync($"{context.User.PersonId()}");
-        return (await Try([me!], pin, context, cancel)).Refusal is { } refusal ? NotYours(refusal) : null;
+        return (await Try([who], pin, context, cancel)).Refusal is { } refusal ? NotYours(refusal) : null;
     }
 
     /// <summary>Who is signed in stays so; the PIN was wrong.</summary>

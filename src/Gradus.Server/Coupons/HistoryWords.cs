@@ -5,6 +5,7 @@ using Gradus.Core.Inspection;
 using Gradus.Core.Measure;
 using Gradus.Core.Vocabulary;
 using Gradus.Data;
+using Gradus.Server.Hosting;
 
 namespace Gradus.Server.Coupons;
 
@@ -42,7 +43,9 @@ public sealed partial class HistoryWords(
             { Part: true } => $", run from {pass.StartAt} to {pass.StopAt}",
             _ => "",
         };
-        var bead = CouponLog.IsPatch(pass.BeadKey) ? "Patch" : $"{Capital(Words(pass.Stage))}, layer {pass.Layer}, bead {BeadNumber(pass.BeadKey)}";
+        var bead = CouponLog.IsPatch(pass.BeadKey)
+            ? "Patch"
+            : $"{Texts.Capital(Words(pass.Stage))}, layer {pass.Layer}, bead {BeadNumber(pass.BeadKey)}";
         var despite = log.AsTest && pass.Despite is { Count: > 0 } concerns ? $"; laid in spite of: {string.Join(", ", concerns.Select(Words))}" : "";
         return string.Create(
             CultureInfo.InvariantCulture,
@@ -61,16 +64,16 @@ public sealed partial class HistoryWords(
             BenchEventKind.HoldCalled => $"Instructor called: {Title(body.Point)}",
             BenchEventKind.HoldAnswered => $"{Title(body.Point)} seen: {(body.Go == true ? "go on" : "mend first")}",
             BenchEventKind.TimerStarted =>
-                $"{Capital(Words(body.Timer!.Value))} timer started{(body.Minutes is { } minutes ? $" for {Number(minutes)} min" : "")}",
-            BenchEventKind.TimerStopped => $"{Capital(Words(body.Timer!.Value))} timer stopped",
+                $"{Texts.Capital(Words(body.Timer!.Value))} timer started{(body.Minutes is { } minutes ? $" for {Number(minutes)} min" : "")}",
+            BenchEventKind.TimerStopped => $"{Texts.Capital(Words(body.Timer!.Value))} timer stopped",
             BenchEventKind.Repaired => $"{Repaired(body)}{Finding(body.FindingId, " of the ")}",
             BenchEventKind.LookedAgain =>
                 $"Repair{Finding(body.FindingId, " of the ")} looked at again: {(body.Sound == true ? "sound" : "not sound")}",
             BenchEventKind.CauseChosen => $"Cause{Finding(body.FindingId, " of the ")}: {Cause(body.CauseId)}",
-            BenchEventKind.FindingCorrected => $"{Capital(Finding(body.FindingId, "")).Trim()} put right: {Corrected(body.Finding!)}",
+            BenchEventKind.FindingCorrected => $"{Texts.Capital(Finding(body.FindingId, "")).Trim()} put right: {Corrected(body.Finding!)}",
             BenchEventKind.Measured => body.Fillet is { } fillet
                 ? $"Fillet at {body.At}: {Fillet(fillet)}"
-                : $"{Capital(Words(body.Side!.Value))} at {body.At}: {(body.HeightMm < 0 ? $"{Number(-body.HeightMm.Value)} mm below flush" : $"{Number(body.HeightMm ?? 0)} mm over flush")}",
+                : $"{Texts.Capital(Words(body.Side!.Value))} at {body.At}: {(body.HeightMm < 0 ? $"{Number(-body.HeightMm.Value)} mm below flush" : $"{Number(body.HeightMm ?? 0)} mm over flush")}",
             BenchEventKind.SpecimenTested => Specimen(body),
             BenchEventKind.Breach => $"Rule broken: {Words(body.Rule!.Value)}",
             BenchEventKind.BeadAdded => body.Patch == true
@@ -79,7 +82,7 @@ public sealed partial class HistoryWords(
             BenchEventKind.BeadLeftOut => $"Bead left out: {Bead(body.BeadKey!)}",
             BenchEventKind.Reopened => "Opened again",
             BenchEventKind.Corrected => $"Put right: {Changes(body.Was!, body.Correction!)}",
-            _ => Capital(Words(kind)),
+            _ => Texts.Capital(Words(kind)),
         };
         return body.Note is { Length: > 0 } note ? $"{said}: {note}" : $"{said}.";
     }
@@ -190,7 +193,7 @@ public sealed partial class HistoryWords(
             VerdictKind.Reject => "rejected",
             _ => "not to be judged",
         };
-        return $"{Capital(new SpecimenVerdict(number, specimens[number].Kind, verdict).Name)} tested: {outcome}";
+        return $"{Texts.Capital(new SpecimenVerdict(number, specimens[number].Kind, verdict).Name)} tested: {outcome}";
     }
 
     private static string Bead(string key) => key.Replace('-', ' ').Replace("@", " on ", StringComparison.Ordinal);
@@ -210,8 +213,6 @@ public sealed partial class HistoryWords(
         };
 
     private static string Number(double value) => value.ToString("0.##", CultureInfo.InvariantCulture);
-
-    private static string Capital(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
 
     private static string LowerFirst(string text) => text.Length == 0 ? text : char.ToLowerInvariant(text[0]) + text[1..];
 

@@ -18,6 +18,10 @@ public sealed record Setup(WeekSetup Week, StepGraph Graph, IReadOnlyDictionary<
 
     public int PeriodOf(int slot) => slot % Week.PeriodNames.Count;
 
+    /// <summary>Whether a class meets in a period of a day.</summary>
+    public bool Meets(ClassGroup group, DateOnly day, int period) =>
+        group.MeetsOn.Contains(day.DayOfWeek) && (!Week.ClassPeriods.TryGetValue(group.Id, out var periods) || periods.Contains(period));
+
     /// <summary>The period of the day that has begun last; the first one before it begins.</summary>
     public int PeriodAt(TimeOnly time) => Math.Max(0, Week.PeriodStarts.Count(start => start <= time) - 1);
 }

@@ -105,7 +105,8 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
             .ToListAsync(cancel);
         var later = await db
             .Sittings.AsNoTracking()
-            .Where(one => one.Day >= monday && one.CancelledAt == null && one.VoidedAt == null && students.Contains(one.StudentId))
+            .Standing()
+            .Where(one => one.Day >= monday && students.Contains(one.StudentId))
             .ToListAsync(cancel);
         var sittings = later.Where(one => one.Day < end).ToList();
         var plan = await Plan(monday, cancel);
@@ -203,12 +204,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
     /// <summary>The plan of a week that holds, without the cells of students who have left since and of sittings that were called off; null when there is none.</summary>
     public async Task<WeekPlan?> Plan(DateOnly monday, CancellationToken cancel)
     {
-        var plan = await db
-            .WeekPlans.AsNoTracking()
-            .Where(one => one.Monday == monday)
-            .OrderByDescending(one => one.AcceptedAt)
-            .ThenByDescending(one => one.Id)
-            .FirstOrDefaultAsync(cancel);
+        var plan = await Latest(db, monday, cancel);
         if (plan is not null)
         {
             var present = (await db.Students.Present().Select(one => one.Id).ToListAsync(cancel)).ToHashSet();
@@ -219,10 +215,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
             var standing = (
                 sat.Count == 0
                     ? []
-                    : await db
-                        .Sittings.Where(one => sat.Contains(one.Id) && one.CancelledAt == null && one.VoidedAt == null)
-                        .Select(one => new { one.Id, one.Day })
-                        .ToListAsync(cancel)
+                    : await db.Sittings.Standing().Where(one => sat.Contains(one.Id)).Select(one => new { one.Id, one.Day }).ToListAsync(cancel)
             ).ToDictionary(one => $"{WeekFacts.SittingItem}:{one.Id}", one => one.Day);
             var end = monday.AddDays(7);
             plan.Cells =
@@ -238,6 +231,15 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
 
         return plan;
     }
+
+    /// <summary>The plan of a week that holds, as it was accepted; null when there is none.</summary>
+    public static Task<WeekPlan?> Latest(GradusContext db, DateOnly monday, CancellationToken cancel) =>
+        db
+            .WeekPlans.AsNoTracking()
+            .Where(one => one.Monday == monday)
+            .OrderByDescending(one => one.AcceptedAt)
+            .ThenByDescending(one => one.Id)
+            .FirstOrDefaultAsync(cancel);
 
     public static SlotFit FitOf(PrescribedItem item, Setup setup) => SlotFit.Of(item.Work.BoothMinutes, setup.Week.HoursPerPeriod);
 
@@ -259,8 +261,5 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
     }
 
     private static IEnumerable<int> Comes(ClassGroup group, Setup setup, DateOnly monday) =>
-        Enumerable
-            .Range(0, setup.Slots)
-            .Where(slot => group.MeetsOn.Contains(setup.DayOf(monday, slot).DayOfWeek))
-            .Where(slot => !setup.Week.ClassPeriods.TryGetValue(group.Id, out var periods) || periods.Contains(setup.PeriodOf(slot)));
+        Enumerable.Range(0, setup.Slots).Where(slot => setup.Meets(group, setup.DayOf(monday, slot), setup.PeriodOf(slot)));
 }

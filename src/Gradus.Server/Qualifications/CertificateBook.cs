@@ -36,7 +36,7 @@ public sealed class CertificateBook(GradusContext db, SchoolLibrary library, Rec
         }
 
         var before = await db.Certificates.FirstOrDefaultAsync(one => one.SittingId == sitting.Id && one.ReplacedBy == null, cancel);
-        var because = Said(request.Because);
+        var because = request.Because.Said();
         if (before is { RevokedAt: not null } && request.Replaces is null)
         {
             because = $"Certified anew; revision {before.Revision} was revoked: {before.RevokedWhy}";
@@ -80,7 +80,7 @@ public sealed class CertificateBook(GradusContext db, SchoolLibrary library, Rec
             }
         }
 
-        var evaluator = Said(request.Evaluator) ?? names[result.RecordedBy];
+        var evaluator = request.Evaluator.Said() ?? names[result.RecordedBy];
         var record = RecordMaker.Of(
             new RecordSource(
                 before?.Number ?? ((await db.Certificates.MaxAsync(one => (long?)one.Number, cancel) ?? 0) + 1),
@@ -93,14 +93,14 @@ public sealed class CertificateBook(GradusContext db, SchoolLibrary library, Rec
                 Chosen(log.Test, coupon.Variants),
                 result.Day,
                 clock.Today,
-                Said(request.Procedure) ?? sitting.Procedure ?? "",
+                request.Procedure.Said() ?? sitting.Procedure ?? "",
                 said,
                 [
                     .. coupons.SelectMany(one => Tests(one.Log, coupons.Count > 1 ? one.Coupon.Stamp : null, evaluator)),
                     .. await Reports(sitting.Id, cancel),
                 ],
                 sitting.ByFilm,
-                Said(request.Witness)
+                request.Witness.Said()
                     ?? marks.LastOrDefault(mark => mark.WitnessName is not null)?.WitnessName
                     ?? sitting.InspectorName
                     ?? (sitting.InspectorId is { } inspector ? names.GetValueOrDefault(inspector) : null),
@@ -185,8 +185,8 @@ public sealed class CertificateBook(GradusContext db, SchoolLibrary library, Rec
             request.Process!,
             request.FNumber,
             request.Progression!.Value,
-            FillerGroup: Said(request.FillerGroup),
-            Covering: Said(request.Covering)
+            FillerGroup: request.FillerGroup.Said(),
+            Covering: request.Covering.Said()
         );
         var rules = CoveringRules.ByCode[code];
         var covers = Covering.Sets(rules, [coupon]).Select(set => Covering.Variables(rules, set)).ToList();
@@ -454,27 +454,27 @@ public sealed class CertificateBook(GradusContext db, SchoolLibrary library, Rec
         foreach (var record in records.Where(one => HoldsReader.NeedsRange(one.Code) && one.Processes.Contains(shown.Process)))
         {
             var table = Positions.Of(record.Code)!;
+            var certified = RecordOf(record);
             var covered = RecordMaker
                 .CouponsOf(test, record.Code)
                 .Any(deposit =>
                     deposit.Process == shown.Process
-                    && RecordOf(record)
-                        .Covers(
-                            new AskedWeld(
-                                deposit.Product,
-                                deposit.Weld,
-                                Positions.NameIn(table, deposit.Product, deposit.Position, deposit.Progression),
-                                deposit.ThicknessMm,
-                                deposit.OutsideDiameterMm,
-                                deposit.Backing,
-                                deposit.Process,
-                                deposit.FNumber,
-                                table.IsIso ? Progression.None : deposit.Progression,
-                                deposit.PNumber,
-                                deposit.FillerGroup,
-                                deposit.Covering
-                            )
+                    && certified.Covers(
+                        new AskedWeld(
+                            deposit.Product,
+                            deposit.Weld,
+                            Positions.NameIn(table, deposit.Product, deposit.Position, deposit.Progression),
+                            deposit.ThicknessMm,
+                            deposit.OutsideDiameterMm,
+                            deposit.Backing,
+                            deposit.Process,
+                            deposit.FNumber,
+                            table.IsIso ? Progression.None : deposit.Progression,
+                            deposit.PNumber,
+                            deposit.FillerGroup,
+                            deposit.Covering
                         )
+                    )
                 );
             if (covered)
             {
@@ -499,7 +499,7 @@ public sealed class CertificateBook(GradusContext db, SchoolLibrary library, Rec
         foreach (var one in verdict.Specimens ?? [])
         {
             yield return new RecordTest(
-                Named($"{char.ToUpperInvariant(one.Name[0])}{one.Name[1..]}"),
+                Named(one.Name.Capital()),
                 Word(one.Verdict.Kind),
                 one.Verdict.Reasons.Count > 0 ? one.Verdict.Reasons[0].Rule : null,
                 null,
@@ -526,6 +526,4 @@ public sealed class CertificateBook(GradusContext db, SchoolLibrary library, Rec
             .Variants.Select(group => (group.Name, Option: group.Options.FirstOrDefault(option => option.Id == variants.GetValueOrDefault(group.Id))))
             .Where(one => one.Option is not null)
             .ToDictionary(one => one.Name, one => one.Option!.Name);
-
-    private static string? Said(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

@@ -9,7 +9,6 @@ using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
 using Gradus.Server.School;
 using Gradus.Server.ShopMath;
-using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Qualifications;
@@ -57,17 +56,7 @@ public static class Endpoints
         group.MapGet("/{id:guid}/record.pdf", Pdf).Produces(200, contentType: "application/pdf").ProducesProblem(404);
         group.MapGet("/{id:guid}/record.json", Json).Produces(200, contentType: "application/json").ProducesProblem(404);
         group.MapGet("/{id:guid}/record.csv", Csv).Produces<string>(contentType: "text/csv").ProducesProblem(404);
-        group
-            .MapPut("/{id:guid}/files/{fileId:guid}", TakeScan)
-            .Accepts<IFormFile>("application/pdf", "image/jpeg", "image/png", "image/webp")
-            .WithMetadata(new RequestSizeLimitAttribute(GivenFiles.MostBytes))
-            .WithMetadata(new WriteMark())
-            .RequireRateLimiting(Coupons.Photos.UploadLimit)
-            .Produces<Written>()
-            .ProducesProblem(400)
-            .ProducesProblem(404)
-            .ProducesProblem(409)
-            .ProducesProblem(413);
+        group.MapPut("/{id:guid}/files/{fileId:guid}", TakeScan).TakesFile();
         group
             .MapGet(
                 "/{id:guid}/files/{fileId:guid}",
@@ -284,11 +273,7 @@ public static class Endpoints
             return CertificateBook.Unknown().ToResult();
         }
 
-        // Read before the turn to write begins: nobody waits for a slow tablet.
-        using var sent = new MemoryStream();
-        await request.Body.CopyToAsync(sent, cancel);
-        var called = name is { Length: > 0 and <= 200 } ? name : "scan";
-        return (await writes.Whole(() => files.Keep(fileId, id, called, settles: false, sent.ToArray(), user.PersonId(), cancel), cancel)).ToResult();
+        return await files.Take(fileId, id, name, "scan", settles: false, request, user.PersonId(), writes, cancel);
     }
 
     private static async Task<IResult> Holds(Guid studentId, GradusContext db, HoldsReader holds, CancellationToken cancel)

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using Gradus.Data;
 using Gradus.Server.Hosting;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Qualifications;
@@ -25,8 +26,28 @@ public sealed class GivenFiles(GradusOptions options, GradusContext db, TimeProv
         ("image/webp", "RIFF"u8.ToArray()),
     ];
 
+    /// <summary>Takes a file that is sent; it is read before the turn to write begins: nobody waits for a slow tablet.</summary>
+    /// <param name="usual">What it is called where no name is given.</param>
+    public async Task<IResult> Take(
+        Guid id,
+        Guid ownerId,
+        string? name,
+        string usual,
+        bool settles,
+        HttpRequest request,
+        Guid by,
+        Writes writes,
+        CancellationToken cancel
+    )
+    {
+        using var sent = new MemoryStream();
+        await request.Body.CopyToAsync(sent, cancel);
+        var called = name is { Length: > 0 and <= 200 } ? name : usual;
+        return (await writes.Whole(() => Keep(id, ownerId, called, settles, sent.ToArray(), by, cancel), cancel)).ToResult();
+    }
+
     /// <summary>Keeps a file. The same one sent again changes nothing.</summary>
-    public async Task<Outcome<Written>> Keep(Guid id, Guid ownerId, string name, bool settles, byte[] bytes, Guid by, CancellationToken cancel)
+    private async Task<Outcome<Written>> Keep(Guid id, Guid ownerId, string name, bool settles, byte[] bytes, Guid by, CancellationToken cancel)
     {
         if (Array.Find(Kinds, kind => bytes.AsSpan().StartsWith(kind.Begins)).MediaType is not { } mediaType)
         {
@@ -90,4 +111,20 @@ public sealed class GivenFiles(GradusOptions options, GradusContext db, TimeProv
 
     // Beside the photos, so that every backup has them.
     private string PathOf(Guid ownerId, Guid id) => Path.Combine(options.PhotoFolder, $"{ownerId}", $"{id}.given");
+}
+
+/// <summary>Endpoints that take such a file.</summary>
+public static class GivenFileRoutes
+{
+    /// <summary>States what is taken, how much of it and how often.</summary>
+    public static void TakesFile(this RouteHandlerBuilder route) =>
+        route
+            .Accepts<IFormFile>("application/pdf", "image/jpeg", "image/png", "image/webp")
+            .WithMetadata(new RequestSizeLimitAttribute(GivenFiles.MostBytes), new WriteMark())
+            .RequireRateLimiting(Coupons.Photos.UploadLimit)
+            .Produces<Written>()
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(409)
+            .ProducesProblem(413);
 }

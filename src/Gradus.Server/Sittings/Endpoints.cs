@@ -3,7 +3,6 @@ using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
 using Gradus.Server.Qualifications;
-using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Sittings;
@@ -67,16 +66,7 @@ public static class Endpoints
             .Validated<SignResult>()
             .WithPin()
             .Kept();
-        one.MapPut("/files/{fileId:guid}", TakeReport)
-            .Accepts<IFormFile>("application/pdf", "image/jpeg", "image/png", "image/webp")
-            .WithMetadata(new RequestSizeLimitAttribute(GivenFiles.MostBytes))
-            .WithMetadata(new WriteMark())
-            .RequireRateLimiting(Coupons.Photos.UploadLimit)
-            .Produces<Written>()
-            .ProducesProblem(400)
-            .ProducesProblem(404)
-            .ProducesProblem(409)
-            .ProducesProblem(413);
+        one.MapPut("/files/{fileId:guid}", TakeReport).TakesFile();
         one.MapGet("/files/{fileId:guid}", (Guid id, Guid fileId, GivenFiles files, CancellationToken cancel) => files.Show(id, fileId, cancel))
             .Produces(200, contentType: "application/pdf")
             .ProducesProblem(404);
@@ -127,13 +117,7 @@ public static class Endpoints
                 return Refusal.NotFound("witnessId", "Somebody of the school.");
             }
 
-            var pin = context.Request.Headers[Signing.Header].FirstOrDefault();
-            if (string.IsNullOrWhiteSpace(pin) || pin.Length > PinRules.Longest)
-            {
-                return Refusal.Field("pin", $"{person.Name} gives the PIN.");
-            }
-
-            return (await pins.Try([person], pin, context, cancel)).Refusal is { } refusal ? PinCheck.NotYours(refusal) : null;
+            return await pins.SignAs(person, $"{person.Name} gives the PIN.", context, cancel);
         }
     }
 
@@ -160,12 +144,6 @@ public static class Endpoints
             return Refusal.Conflict("id", "Its result is signed.").ToResult();
         }
 
-        // Read before the turn to write begins: nobody waits for a slow tablet.
-        using var sent = new MemoryStream();
-        await request.Body.CopyToAsync(sent, cancel);
-        var called = name is { Length: > 0 and <= 200 } ? name : "report";
-        return (
-            await writes.Whole(() => files.Keep(fileId, id, called, settles == true, sent.ToArray(), user.PersonId(), cancel), cancel)
-        ).ToResult();
+        return await files.Take(fileId, id, name, "report", settles == true, request, user.PersonId(), writes, cancel);
     }
 }

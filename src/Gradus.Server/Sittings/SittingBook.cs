@@ -1,3 +1,4 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Certification;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
@@ -67,14 +68,14 @@ public sealed class SittingBook(
             BoothId = request.BoothId,
             Variants = request.Variants,
             JudgedBy = request.JudgedBy == library.Tests[testId].Code ? null : request.JudgedBy,
-            Procedure = Said(request.Procedure),
+            Procedure = request.Procedure.Said(),
             InspectorId = request.InspectorId,
-            InspectorName = Said(request.InspectorName),
+            InspectorName = request.InspectorName.Said(),
             Rules = request.Rules,
             ByFilm = request.ByFilm == true,
             Turn = turn,
             Coupons = turn == SittingTurn.AtOnce && Ranges.ByCode.TryGetValue(code, out var rules) ? rules.Retest.ImmediateCoupons : 1,
-            Despite = Said(request.Despite),
+            Despite = request.Despite.Said(),
         };
         if (before is not null)
         {
@@ -112,7 +113,7 @@ public sealed class SittingBook(
             );
         }
 
-        if (await CannotBe(sitting, student, setup, cancel) is { } refusal)
+        if (await CannotBe(sitting, student, cancel) is { } refusal)
         {
             return refusal;
         }
@@ -120,11 +121,7 @@ public sealed class SittingBook(
         var concerns = await Concerns(sitting, student, setup, decision, cancel);
         if (concerns.Count > 0 && sitting.Despite is null)
         {
-            return new Refusal(
-                StatusCodes.Status409Conflict,
-                "Something speaks against it.",
-                new Dictionary<string, string[]> { ["despite"] = [.. concerns, "Book it all the same with the reason, or choose otherwise."] }
-            );
+            return AskedAbout(concerns, "Book");
         }
 
         db.Sittings.Add(sitting);
@@ -160,19 +157,15 @@ public sealed class SittingBook(
         sitting.Moves = [.. sitting.Moves, new SittingMove(sitting.Day, sitting.Period, sitting.BoothId, request.Why!.Trim(), by, clock.Now)];
         (sitting.Day, sitting.Period, sitting.BoothId) = (request.Day.Value, request.Period.Value, request.BoothId);
         var student = await db.Students.AsNoTracking().Include(one => one.ClassGroup).SingleAsync(one => one.Id == sitting.StudentId, cancel);
-        if (await CannotBe(sitting, student, setup, cancel) is { } cannot)
+        if (await CannotBe(sitting, student, cancel) is { } cannot)
         {
             return cannot;
         }
 
         var concerns = await Times(sitting, student, setup, cancel);
-        if (concerns.Count > 0 && Said(request.Despite) is null)
+        if (concerns.Count > 0 && request.Despite.Said() is null)
         {
-            return new Refusal(
-                StatusCodes.Status409Conflict,
-                "Something speaks against it.",
-                new Dictionary<string, string[]> { ["despite"] = [.. concerns, "Move it all the same with the reason, or choose otherwise."] }
-            );
+            return AskedAbout(concerns, "Move");
         }
 
         await db.SaveChangesAsync(cancel);
@@ -267,7 +260,7 @@ public sealed class SittingBook(
             At = from.HappenedAt,
             By = from.By,
             WitnessId = request.WitnessId,
-            WitnessName = Said(request.WitnessName),
+            WitnessName = request.WitnessName.Said(),
             Signature = request.Signature,
         };
         if (await db.SittingMarks.AsNoTracking().FirstOrDefaultAsync(one => one.Id == markId, cancel) is { } known)
@@ -375,7 +368,7 @@ public sealed class SittingBook(
             return new Written(id, true);
         }
 
-        var shown = await Shown(sitting, cancel);
+        var shown = await Shown(sitting, await certificates.Made(sitting, cancel), cancel);
         if (outcome == SittingOutcome.Passed && (shown.Failed is not null || shown.Lacking.Count > 0))
         {
             return new Refusal(
@@ -404,7 +397,7 @@ public sealed class SittingBook(
                 RecordedAt = clock.Now,
                 RecordedBy = by,
                 SittingId = id,
-                FailedBy = outcome == SittingOutcome.Failed ? Said(request.FailedBy) ?? shown.Failed : null,
+                FailedBy = outcome == SittingOutcome.Failed ? request.FailedBy.Said() ?? shown.Failed : null,
                 Cost = policy.SittingCost + (sitting.Coupons * (policy.CouponCost + (shown.WasCut ? policy.CutCost : 0))),
             }
         );
@@ -413,9 +406,13 @@ public sealed class SittingBook(
     }
 
     /// <summary>What the record of a sitting shows: by which part it failed, or what is wanting before it is passed.</summary>
-    public async Task<(string? Failed, IReadOnlyList<string> Lacking, bool WasCut)> Shown(Sitting sitting, CancellationToken cancel)
+    /// <param name="made">Its coupons, as they were read.</param>
+    public async Task<(string? Failed, IReadOnlyList<string> Lacking, bool WasCut)> Shown(
+        Sitting sitting,
+        IReadOnlyList<(Coupon Coupon, CouponLog Log)> made,
+        CancellationToken cancel
+    )
     {
-        var made = await certificates.Made(sitting, cancel);
         var settles = await db.SittingFiles.AnyAsync(file => file.OwnerId == sitting.Id && file.Settles, cancel);
         List<string> lacking = [];
         if (made.Count < sitting.Coupons)
@@ -456,7 +453,7 @@ public sealed class SittingBook(
             lacking.AddRange(
                 log.Test.Specimens.Index()
                     .Where(one => !tested.Contains(one.Index))
-                    .Select(one => $"{Sentence(Core.Bench.SpecimenVerdict.NameOf(one.Item.Kind, one.Index))}{name} is not judged.")
+                    .Select(one => $"{SpecimenVerdict.NameOf(one.Item.Kind, one.Index).Capital()}{name} is not judged.")
             );
             if (verdict.Seen == VerdictKind.CannotJudge && !verdict.Visual.IsOpenInside)
             {
@@ -548,13 +545,7 @@ public sealed class SittingBook(
     // Where the week has put it, when it was booked without a booth; where somebody is still at work there, a free one that can.
     private async Task<Guid?> PlannedBooth(Sitting sitting, CancellationToken cancel)
     {
-        var monday = WeekDays.MondayOf(sitting.Day);
-        var plan = await db
-            .WeekPlans.AsNoTracking()
-            .Where(one => one.Monday == monday)
-            .OrderByDescending(one => one.AcceptedAt)
-            .ThenByDescending(one => one.Id)
-            .FirstOrDefaultAsync(cancel);
+        var plan = await WeekBuilder.Latest(db, WeekDays.MondayOf(sitting.Day), cancel);
         var item = $"{WeekFacts.SittingItem}:{sitting.Id}";
         var planned = plan?.Cells.FirstOrDefault(cell => cell.ItemId == item)?.BoothId;
         var taken = await db
@@ -591,21 +582,25 @@ public sealed class SittingBook(
             : (sitting, null);
     }
 
-    private async Task<Refusal?> CannotBe(Sitting sitting, Student student, Setup setup, CancellationToken cancel)
+    private static Refusal AskedAbout(IEnumerable<string> concerns, string verb) =>
+        new(
+            StatusCodes.Status409Conflict,
+            "Something speaks against it.",
+            new Dictionary<string, string[]> { ["despite"] = [.. concerns, $"{verb} it all the same with the reason, or choose otherwise."] }
+        );
+
+    // The other sittings at the same time.
+    private IQueryable<Sitting> Beside(Sitting sitting) =>
+        db.Sittings.Standing().Where(one => one.Id != sitting.Id && one.Day == sitting.Day && one.Period == sitting.Period);
+
+    private async Task<Refusal?> CannotBe(Sitting sitting, Student student, CancellationToken cancel)
     {
         if (sitting.Day < clock.Today)
         {
             return Refusal.Field("day", "A day that has not gone by.");
         }
 
-        var taken = db.Sittings.Where(one =>
-            one.Id != sitting.Id
-            && one.Day == sitting.Day
-            && one.Period == sitting.Period
-            && one.CancelledAt == null
-            && one.VoidedAt == null
-            && !db.SittingResults.Any(result => result.SittingId == one.Id) // it may be repeated at once
-        );
+        var taken = Beside(sitting).Where(one => !db.SittingResults.Any(result => result.SittingId == one.Id)); // it may be repeated at once
         if (await taken.AnyAsync(one => one.StudentId == sitting.StudentId, cancel))
         {
             return Refusal.Conflict("period", $"{student.Name} has a sitting then already.");
@@ -635,7 +630,7 @@ public sealed class SittingBook(
     private async Task<List<string>> Times(Sitting sitting, Student student, Setup setup, CancellationToken cancel)
     {
         List<string> found = [];
-        if (!Meets(student.ClassGroup!, setup, sitting.Day, sitting.Period))
+        if (!setup.Meets(student.ClassGroup!, sitting.Day, sitting.Period))
         {
             found.Add($"{student.ClassGroup!.Name} does not meet then.");
         }
@@ -650,19 +645,7 @@ public sealed class SittingBook(
             found.Add($"{student.Name} is absent then.");
         }
 
-        if (
-            sitting.InspectorId is { } inspector
-            && await db.Sittings.AnyAsync(
-                one =>
-                    one.Id != sitting.Id
-                    && one.InspectorId == inspector
-                    && one.Day == sitting.Day
-                    && one.Period == sitting.Period
-                    && one.CancelledAt == null
-                    && one.VoidedAt == null,
-                cancel
-            )
-        )
+        if (sitting.InspectorId is { } inspector && await Beside(sitting).AnyAsync(one => one.InspectorId == inspector, cancel))
         {
             found.Add("The inspector has another sitting then.");
         }
@@ -670,43 +653,25 @@ public sealed class SittingBook(
         return found;
     }
 
-    /// <summary>Whether a class meets in a period of a day.</summary>
-    public static bool Meets(ClassGroup group, Setup setup, DateOnly day, int period) =>
-        group.MeetsOn.Contains(day.DayOfWeek) && (!setup.Week.ClassPeriods.TryGetValue(group.Id, out var periods) || periods.Contains(period));
-
     // The bench goes by the same: what was witnessed here is answered there.
     private async Task Tell(Sitting sitting, DayPoint point, Provenance from, CancellationToken cancel)
     {
+        var told =
+            point.HoldPoint is { } hold ? new RecordEvent(BenchEventKind.HoldAnswered, new BenchEventBody(Point: hold, Go: true))
+            : point.Id == DayList.Position ? new RecordEvent(BenchEventKind.PositionWitnessed, new BenchEventBody())
+            : null;
+        if (told is null)
+        {
+            return;
+        }
+
         var coupons = await db
             .Coupons.Where(one => one.SittingId == sitting.Id && one.ClosedAt == null && one.VoidedAt == null)
             .Select(one => one.Id)
             .ToListAsync(cancel);
         foreach (var coupon in coupons)
         {
-            if (point.HoldPoint is { } hold)
-            {
-                await recorder.Event(
-                    coupon,
-                    Guid.CreateVersion7(),
-                    new RecordEvent(Core.Bench.BenchEventKind.HoldAnswered, new Core.Bench.BenchEventBody(Point: hold, Go: true)),
-                    from,
-                    cancel
-                );
-            }
-            else if (point.Id == DayList.Position)
-            {
-                await recorder.Event(
-                    coupon,
-                    Guid.CreateVersion7(),
-                    new RecordEvent(Core.Bench.BenchEventKind.PositionWitnessed, new Core.Bench.BenchEventBody()),
-                    from,
-                    cancel
-                );
-            }
+            await recorder.Event(coupon, Guid.CreateVersion7(), told, from, cancel);
         }
     }
-
-    private static string Sentence(string text) => $"{char.ToUpperInvariant(text[0])}{text[1..]}";
-
-    private static string? Said(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

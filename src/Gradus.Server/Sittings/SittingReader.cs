@@ -5,6 +5,7 @@ using Gradus.Core.Library;
 using Gradus.Core.Qualification;
 using Gradus.Data;
 using Gradus.Server.Accounts;
+using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.Planning;
 using Gradus.Server.Qualifications;
@@ -36,7 +37,7 @@ public sealed class SittingReader(
     public async Task<SittingList> List(Guid? studentId, CancellationToken cancel)
     {
         var mine = db.Sittings.AsNoTracking().Where(one => studentId == null || one.StudentId == studentId);
-        var open = mine.Where(one => one.CancelledAt == null && one.VoidedAt == null && !db.SittingResults.Any(result => result.SittingId == one.Id));
+        var open = mine.Standing().Where(one => !db.SittingResults.Any(result => result.SittingId == one.Id));
 
         // What was booked before sittings had results is over with its day.
         var opened = await open.Where(one => one.BookedAt != null || one.Day >= clock.Today)
@@ -59,7 +60,8 @@ public sealed class SittingReader(
         await Rows(
             await db
                 .Sittings.AsNoTracking()
-                .Where(one => one.Day >= from && one.Day <= to && one.CancelledAt == null && one.VoidedAt == null)
+                .Standing()
+                .Where(one => one.Day >= from && one.Day <= to)
                 .Where(one => one.BookedAt != null || one.Day >= clock.Today) // as above
                 .Where(one => !db.SittingResults.Any(result => result.SittingId == one.Id))
                 .OrderBy(one => one.Day)
@@ -89,7 +91,7 @@ public sealed class SittingReader(
             ? await db.Decisions.AsNoTracking().FirstOrDefaultAsync(one => one.Id == decisionId, cancel)
             : null;
         var made = await certificates.Made(sitting, cancel);
-        var shown = await book.Shown(sitting, cancel);
+        var shown = await book.Shown(sitting, made, cancel);
         var code = Ranges.ByCode.GetValueOrDefault(profile.Code);
         var setup = await setups.Read(cancel);
         return new SittingView(
@@ -236,7 +238,8 @@ public sealed class SittingReader(
             .ToListAsync(cancel);
         var booked = await db
             .Sittings.AsNoTracking()
-            .Where(one => one.Day >= start && one.Day <= end && one.CancelledAt == null && one.VoidedAt == null)
+            .Standing()
+            .Where(one => one.Day >= start && one.Day <= end)
             .Select(one => new
             {
                 one.StudentId,
@@ -251,7 +254,7 @@ public sealed class SittingReader(
             .. (
                 from day in Enumerable.Range(0, OfferedDays).Select(start.AddDays)
                 from period in Enumerable.Range(0, setup.Week.PeriodNames.Count)
-                where SittingBook.Meets(student.ClassGroup!, setup, day, period)
+                where setup.Meets(student.ClassGroup!, day, period)
                 where day > start || period >= now
                 where !absent.Exists(one => one.Day == day && (one.Period is null || one.Period == period))
                 let taken = booked.FindAll(one => one.Day == day && one.Period == period)
@@ -367,11 +370,7 @@ public sealed class SittingReader(
         );
     }
 
-    private static string Named(Specimen one, int index)
-    {
-        var name = SpecimenVerdict.NameOf(one.Kind, index);
-        return $"{char.ToUpperInvariant(name[0])}{name[1..]}";
-    }
+    private static string Named(Specimen one, int index) => SpecimenVerdict.NameOf(one.Kind, index).Capital();
 
     private static string? Place(Specimen one) => one.Clock is { } clock ? $"{clock}" : null;
 }
