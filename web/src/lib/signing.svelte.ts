@@ -1,4 +1,5 @@
 import { Refused } from '$lib/api/client'
+import { notices } from '$lib/notices.svelte'
 
 type Signed = (header: { 'Gradus-Pin': string }) => Promise<unknown>
 
@@ -21,6 +22,13 @@ class Signing {
     this.what = what
     this.error = ''
     return new Promise((done, failed) => (this.settle = { done, failed }))
+  }
+
+  /** Signs, and tells in its own words what the server refuses. True when it was signed. */
+  async attempt(what: string, act: Signed): Promise<boolean> {
+    let signed = false
+    await notices.attempt(async () => void (signed = await this.sign(what, act)))
+    return signed
   }
 
   async give(pin: string) {

@@ -3,7 +3,6 @@
   import { goto } from '$app/navigation'
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { changed } from '$lib/changed'
-  import { notices } from '$lib/notices.svelte'
   import TypedLength from '$lib/parts/TypedLength.svelte'
   import { session } from '$lib/session.svelte'
   import { signing } from '$lib/signing.svelte'
@@ -47,7 +46,6 @@
 
   async function enter(event: SubmitEvent) {
     event.preventDefault()
-    let signed = false
     const body = {
       ...it,
       outsideDiameterMm: it.product === 'pipe' ? it.outsideDiameterMm : null,
@@ -55,16 +53,16 @@
       covering: it.code === 'iso-9606-1' && it.process === 'SMAW' ? it.covering || null : null,
       lastUsedOn: it.lastUsedOn || null,
     }
-    await notices.attempt(async () => {
-      signed = await signing.sign(`${name}: the paper of ${it.paper}, as you have read it.`, (header) =>
+    const signed = await signing.attempt(
+      `${name}: the paper of ${it.paper}, as you have read it.`,
+      (header) =>
         ask(
           api.PUT('/api/students/{studentId}/outside/{id}', {
             params: { path: { studentId, id }, header },
             body,
           }),
         ),
-      )
-    })
+    )
     if (!signed) return
     await changed(client, 'holds')
     await goto(`/certificates/${id}`)

@@ -19,14 +19,9 @@
     event.preventDefault()
     error = reason.trim() === '' ? 'Say why it is taken back.' : ''
     if (error) return
-    let signed = false
-    await notices.attempt(async () => {
-      signed = await signing.sign('A decision is taken back.', (header) =>
-        ask(
-          api.PUT('/api/decisions/{id}/withdrawal', { params: { path: { id }, header }, body: { reason } }),
-        ),
-      )
-    })
+    const signed = await signing.attempt('A decision is taken back.', (header) =>
+      ask(api.PUT('/api/decisions/{id}/withdrawal', { params: { path: { id }, header }, body: { reason } })),
+    )
     if (!signed) return
     taking = null
     reason = ''

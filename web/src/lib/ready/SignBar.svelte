@@ -30,12 +30,10 @@
     if (error || busy) return
     busy = true
     const body = { studentId: grounds.studentId, testId: grounds.test.id, kind, reason }
-    let signed = false
-    await notices.attempt(async () => {
-      signed = await signing.sign(`${grounds.studentName}, ${grounds.test.id}: ${VERBS[kind]}.`, (header) =>
-        ask(api.PUT('/api/decisions/{id}', { params: { path: { id }, header }, body })),
-      )
-    })
+    const signed = await signing.attempt(
+      `${grounds.studentName}, ${grounds.test.id}: ${VERBS[kind]}.`,
+      (header) => ask(api.PUT('/api/decisions/{id}', { params: { path: { id }, header }, body })),
+    )
     busy = false
     if (!signed) return
     notices.add(`Signed: ${decisionName(kind).toLowerCase()}.`)

@@ -27,32 +27,29 @@
 
   async function certify(event: SubmitEvent) {
     event.preventDefault()
-    let signed = false
-    await notices.attempt(async () => {
-      signed = await signing.sign(
-        `${sitting.row.studentName}, ${sitting.row.testId} by ${sitting.codeName}: certified.`,
-        (header) =>
-          ask(
-            api.PUT('/api/certificates/{id}', {
-              params: { path: { id }, header },
-              body: {
-                sittingId: sitting.row.id,
-                said: Object.fromEntries(
-                  sitting.asked
-                    .map(({ key }) => [key, (said[key] ?? marked(key)).trim()] as const)
-                    .filter(([, value]) => value !== ''),
-                ),
-                procedure,
-                route,
-                witness,
-                evaluator: null,
-                replaces: replaces?.id ?? null,
-                because: because.trim() || null,
-              },
-            }),
-          ),
-      )
-    })
+    const signed = await signing.attempt(
+      `${sitting.row.studentName}, ${sitting.row.testId} by ${sitting.codeName}: certified.`,
+      (header) =>
+        ask(
+          api.PUT('/api/certificates/{id}', {
+            params: { path: { id }, header },
+            body: {
+              sittingId: sitting.row.id,
+              said: Object.fromEntries(
+                sitting.asked
+                  .map(({ key }) => [key, (said[key] ?? marked(key)).trim()] as const)
+                  .filter(([, value]) => value !== ''),
+              ),
+              procedure,
+              route,
+              witness,
+              evaluator: null,
+              replaces: replaces?.id ?? null,
+              because: because.trim() || null,
+            },
+          }),
+        ),
+    )
     if (!signed) return
     notices.add('Certified.')
     await changed(client, 'holds')

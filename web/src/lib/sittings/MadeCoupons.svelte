@@ -17,7 +17,6 @@
       ask(api.PUT('/api/sittings/{id}/coupons/{madeId}', { params: { path } })),
     )
     if (done) await changed(client, 'coupon')
-    if (done) await changed(client, 'sitting')
   }
   const bendsLeft = (made: Schema['MadeCoupon']) =>
     made.specimens.filter((one) => BENDS.includes(one.kind) && one.verdict == null)

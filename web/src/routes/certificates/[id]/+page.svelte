@@ -37,31 +37,27 @@
   async function revoke(event: SubmitEvent) {
     event.preventDefault()
     revoking = false
-    let signed = false
-    await notices.attempt(async () => {
-      signed = await signing.sign(`Record ${record!.number} of ${record!.welder.name}: revoked.`, (header) =>
+    const signed = await signing.attempt(
+      `Record ${record!.number} of ${record!.welder.name}: revoked.`,
+      (header) =>
         ask(api.PUT('/api/certificates/{id}/revoked', { params: { path: { id }, header }, body: { why } })),
-      )
-    })
+    )
     if (signed) await changed(client, 'holds')
   }
   async function renew(event: SubmitEvent) {
     event.preventDefault()
     renewing = false
-    let signed = false
     const path = { id, renewalId: newId() }
-    await notices.attempt(async () => {
-      signed = await signing.sign(
-        `Record ${record!.number} of ${record!.welder.name}: renewed by ${record!.validity.route}.`,
-        (header) =>
-          ask(
-            api.PUT('/api/certificates/{id}/renewals/{renewalId}', {
-              params: { path, header },
-              body: { day, evidence },
-            }),
-          ),
-      )
-    })
+    const signed = await signing.attempt(
+      `Record ${record!.number} of ${record!.welder.name}: renewed by ${record!.validity.route}.`,
+      (header) =>
+        ask(
+          api.PUT('/api/certificates/{id}/renewals/{renewalId}', {
+            params: { path, header },
+            body: { day, evidence },
+          }),
+        ),
+    )
     if (!signed) return
     notices.add('Renewed.')
     await changed(client, 'holds')

@@ -76,19 +76,16 @@
   const SAYS = { passed: 'passed', failed: 'not passed', void: 'void' } as const
   async function sign(outcome: Schema['SittingOutcome'], note: string | null = null) {
     ending = null
-    let signed = false
-    await notices.attempt(async () => {
-      signed = await signing.sign(
-        `${view!.row.studentName}, ${view!.row.testId}: ${SAYS[outcome]}${outcome === 'failed' && failedBy ? `, by ${failedBy}` : ''}.`,
-        (header) =>
-          ask(
-            api.PUT('/api/sittings/{id}/result', {
-              params: { path: { id }, header },
-              body: { outcome, failedBy: outcome === 'failed' ? failedBy.trim() || null : null, note },
-            }),
-          ),
-      )
-    })
+    const signed = await signing.attempt(
+      `${view!.row.studentName}, ${view!.row.testId}: ${SAYS[outcome]}${outcome === 'failed' && failedBy ? `, by ${failedBy}` : ''}.`,
+      (header) =>
+        ask(
+          api.PUT('/api/sittings/{id}/result', {
+            params: { path: { id }, header },
+            body: { outcome, failedBy: outcome === 'failed' ? failedBy.trim() || null : null, note },
+          }),
+        ),
+    )
     if (!signed) return
     failing = false
     notices.add(`Signed: ${SAYS[outcome]}.`)

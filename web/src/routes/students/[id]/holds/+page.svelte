@@ -29,12 +29,9 @@
   const isIso = (one: Schema['Held']) => one.code === 'iso-9606-1'
 
   async function sign(uses: Schema['SignUse'][], what: string) {
-    let signed = false
-    await notices.attempt(async () => {
-      signed = await signing.sign(what, (header) =>
-        ask(api.PUT('/api/uses', { params: { header }, body: { studentId, uses } })),
-      )
-    })
+    const signed = await signing.attempt(what, (header) =>
+      ask(api.PUT('/api/uses', { params: { header }, body: { studentId, uses } })),
+    )
     if (!signed) return
     notices.add('Signed.')
     says = ''
@@ -70,12 +67,10 @@
     )
   }
   async function takeBack(one: Schema['UseView']) {
-    let signed = false
-    await notices.attempt(async () => {
-      signed = await signing.sign(`What was signed of ${dayAndYear(one.day)} is taken back.`, (header) =>
-        ask(api.DELETE('/api/uses/{id}', { params: { path: { id: one.id }, header } })),
-      )
-    })
+    const signed = await signing.attempt(
+      `What was signed of ${dayAndYear(one.day)} is taken back.`,
+      (header) => ask(api.DELETE('/api/uses/{id}', { params: { path: { id: one.id }, header } })),
+    )
     if (signed) await changed(client, 'holds')
   }
 </script>
