@@ -45,6 +45,12 @@ public static class Program
             return;
         }
 
+        if (args is ["practice"])
+        {
+            Practice.Run();
+            return;
+        }
+
         if (args is ["weeks"])
         {
             Weeks.Run();

@@ -7,6 +7,7 @@ namespace Gradus.Benchmarks;
 internal static class Weeks
 {
     private const int Schools = 6;
+    private const int FairSchools = 3;
     private const int Students = 60;
     private const int Booths = 20;
     private const int Periods = 15;
@@ -16,18 +17,25 @@ internal static class Weeks
 
     public static void Run()
     {
-        Console.WriteLine("| school | by hand | repeats | solved | bound | gap | after 2 s | s | status | booth changeovers | errors |");
-        Console.WriteLine("|---|---|---|---|---|---|---|---|---|---|---|");
-        foreach (var seed in Enumerable.Range(1, Schools))
+        Console.WriteLine(
+            "| school | by hand | repeats | solved | bound | gap | after 2 s | s | status | booth changeovers | errors | students with 1, 2 ... periods |"
+        );
+        Console.WriteLine("|---|---|---|---|---|---|---|---|---|---|---|---|");
+        foreach (
+            var (seed, fair) in Enumerable
+                .Range(1, Schools)
+                .Select(seed => (seed, false))
+                .Concat(Enumerable.Range(1, FairSchools).Select(seed => (seed, true)))
+        )
         {
-            var week = Make(seed);
+            var week = fair ? Filled(seed) : Make(seed);
             var steps = new Steps();
             var answer = WeekSolver.Solve(week, Seconds, steps);
             var hand = week.Worth(HandRules.Greedy(week));
             var repeats = week.Worth(HandRules.EveryoneRepeats(week));
             var early = steps.Seen.Where(one => one.Seconds <= GoodAfter).Select(one => one.Best).DefaultIfEmpty(0).Max();
             Console.WriteLine(
-                $"| {seed} | {hand:0.000} | {repeats:0.000} | {answer.Objective:0.000} | {answer.Bound:0.000} | {(answer.Bound - answer.Objective) / answer.Bound:0.00 %} | {(answer.Bound - early) / answer.Bound:0.00 %} off | {answer.Seconds:0.0} | {answer.Status} | {Changeovers(week, answer.Cells)} | {WeekCheck.Errors(week, answer.Cells, answer.Status != WeekStatus.Infeasible).Count} |"
+                $"| {seed}{(fair ? ", fair, filled" : "")} | {hand:0.000} | {repeats:0.000} | {answer.Objective:0.000} | {answer.Bound:0.000} | {(answer.Bound - answer.Objective) / answer.Bound:0.00 %} | {(answer.Bound - early) / answer.Bound:0.00 %} off | {answer.Seconds:0.0} | {answer.Status} | {Changeovers(week, answer.Cells)} | {WeekCheck.Errors(week, answer.Cells, answer.Status != WeekStatus.Infeasible).Count} | {string.Join(' ', week.Shares(answer.Cells))} |"
             );
         }
     }
@@ -79,7 +87,16 @@ internal static class Weeks
                 return new WeekStudent($"s{index + 1}", comes, Math.Min(comes.Count, random.Next(3)), Math.Min(5, comes.Count), items);
             })
             .ToList();
-        return new WeekProblem(Periods, 14 + random.Next(10), booths, students, new Dictionary<string, double> { ["pipe"] = 60 }, [], [], 0);
+        return new WeekProblem(
+            Periods,
+            WeekProblem.Holds(Periods, 14 + random.Next(10)),
+            booths,
+            students,
+            new Dictionary<string, double> { ["pipe"] = 60 },
+            [],
+            [],
+            0
+        );
     }
 
     private static WeekItem Item(Random random, int number, string main, bool pipe)
@@ -97,6 +114,44 @@ internal static class Weeks
             [.. Enumerable.Range(0, 4).Select(time => first * Math.Pow(falls, time))],
             isPipe ? new Dictionary<string, double> { ["pipe"] = 1 } : new Dictionary<string, double>()
         );
+    }
+
+    /// <summary>The same school as it plans for real: periods shared out first, each filled with a coupon and a drill beside it, some of it asked for, blanks on the rack.</summary>
+    public static WeekProblem Filled(int seed)
+    {
+        var week = Make(seed);
+        var random = new Random(100 + seed);
+        return week with
+        {
+            Fair = true,
+            Stock = new Dictionary<string, double>(week.Stock) { ["blank"] = 20 },
+            Students =
+            [
+                .. week.Students.Select(student =>
+                    student with
+                    {
+                        Items = [.. student.Items.Take(3).SelectMany((item, index) => Bundles(random, item, index))],
+                    }
+                ),
+            ],
+        };
+    }
+
+    private static IEnumerable<WeekItem> Bundles(Random random, WeekItem item, int index)
+    {
+        yield return item with
+        {
+            Asked = index == 0 ? random.Next(4) : 0,
+        };
+        var more = 1.1 + (0.4 * random.NextDouble());
+        yield return item with
+        {
+            Id = $"{item.Id}+",
+            HoldPoints = item.HoldPoints + 1,
+            Gains = [.. item.Gains.Select(gain => gain * more)],
+            Draws = new Dictionary<string, double>(item.Draws) { ["blank"] = 2 },
+            Asked = index == 0 ? 1 : 0,
+        };
     }
 
     private sealed class Steps : IProgress<WeekProgress>

@@ -104,6 +104,7 @@ builder
     .AddScoped<SetupBook>()
     .AddScoped<WorkLog>()
     .AddScoped<PracticeBook>()
+    .AddScoped<WeekDone>()
     .AddScoped<StockBook>()
     .AddScoped<WeekBuilder>()
     .AddScoped<CutBook>()

@@ -13,7 +13,7 @@ internal static class WeekConflicts
         var given = cells.Select(cell => (cell.Student, cell.Period, cell.Item)).ToHashSet();
         conflicts.AddRange(
             week.Pins.Where(pin => !given.Contains((pin.Student, pin.Period, pin.Item)))
-                .Select(pin => $"{pin.Student}, period {Number(pin.Period)}: {PinWhy(week, pin)}")
+                .Select(pin => $"{pin.Student} in period {pin.Period}: {PinWhy(week, pin)}")
         );
         var counts = cells.GroupBy(cell => cell.Student).ToDictionary(group => group.Key, group => group.Count());
         var shared = new List<(string Student, int Short)>();
@@ -84,7 +84,7 @@ internal static class WeekConflicts
             .DefaultIfEmpty(0)
             .Min();
         var noHold = free.Where(period =>
-                cells.Where(cell => cell.Period == period).Sum(cell => items[(cell.Student, cell.Item)].HoldPoints) + least > week.HoldPointsPerPeriod
+                cells.Where(cell => cell.Period == period).Sum(cell => items[(cell.Student, cell.Item)].HoldPoints) + least > week.HoldPoints[period]
             )
             .Count();
         if (noBooth > 0)
@@ -94,7 +94,7 @@ internal static class WeekConflicts
 
         if (noHold > 0)
         {
-            full.Add($"the {week.HoldPointsPerPeriod} hold points are used up in {noHold}");
+            full.Add($"the hold points are used up in {noHold}");
         }
 
         foreach (var (stock, there) in week.Stock)
@@ -135,6 +135,4 @@ internal static class WeekConflicts
 
     private static string Asks(WeekItem item) =>
         item.Needs == BoothTraits.None ? item.Process : $"{item.Process} with {item.Needs.ToString().ToLowerInvariant()}";
-
-    private static string Number(int period) => (period + 1).ToString(CultureInfo.InvariantCulture);
 }

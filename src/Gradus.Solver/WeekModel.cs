@@ -13,9 +13,14 @@ internal sealed class WeekModel
 {
     // Of the package's solvers the quickest on the generated schools of bench/: proved in 0.2 to 2 s.
     private const string ExactSolver = "SCIP";
+
+    // What is asked for is worth more than any single gain.
+    private const double AskedWeight = 2;
+    private const double Whole = 1e-6;
     private readonly WeekProblem week;
     private readonly double needPenalty;
     private readonly double pinPenalty;
+    private readonly double askedWorth;
     private readonly List<Choice> choices = [];
     private readonly List<WeekCell> pins;
     private readonly Dictionary<(string, int), WeekCell> before;
@@ -31,6 +36,7 @@ internal sealed class WeekModel
             week.Students.SelectMany(student => student.Items).SelectMany(item => item.Gains).DefaultIfEmpty(0).Max()
         );
         largest = largest > 0 ? largest : 1;
+        askedWorth = AskedWeight * largest;
         (needPenalty, pinPenalty) = (needWeight * largest, pinWeight * largest);
         before = week.Before.GroupBy(cell => (cell.Student, cell.Period)).ToDictionary(group => group.Key, group => group.First());
         pins = [.. Pins(week)];
@@ -78,12 +84,13 @@ internal sealed class WeekModel
         }
     }
 
-    /// <summary>The worth of a plan as the model counts it: gains, what was kept, less the penalties.</summary>
-    public double ValueOf(IReadOnlyList<WeekCell> cells) => week.Worth(cells) + (week.KeepWorth * Kept(cells)) - Penalty(cells);
+    /// <summary>The worth of a plan as the model counts it: gains, what is asked for, what was kept, less the penalties.</summary>
+    public double ValueOf(IReadOnlyList<WeekCell> cells) => week.Worth(cells) + Beside(cells);
+
+    private double Beside(IReadOnlyList<WeekCell> cells) => (askedWorth * week.AskedMet(cells)) + (week.KeepWorth * Kept(cells)) - Penalty(cells);
 
     /// <summary>A bound of the model as a bound on gains alone, for plans that meet and keep as much as this one.</summary>
-    public double GainsAlone(double bound, IReadOnlyList<WeekCell> cells) =>
-        Math.Max(week.Worth(cells), bound - (week.KeepWorth * Kept(cells)) + Penalty(cells));
+    public double GainsAlone(double bound, IReadOnlyList<WeekCell> cells) => Math.Max(week.Worth(cells), bound - Beside(cells));
 
     private int Kept(IEnumerable<WeekCell> cells) => cells.Count(IsKept);
 
@@ -92,23 +99,79 @@ internal sealed class WeekModel
     private double Penalty(IReadOnlyList<WeekCell> cells)
     {
         var counts = cells.GroupBy(cell => cell.Student).ToDictionary(group => group.Key, group => group.Count());
-        var given = cells.Select(cell => (cell.Student, cell.Period, cell.Item)).ToHashSet();
         return (needPenalty * week.Students.Sum(student => Math.Max(0, student.MinPeriods - counts.GetValueOrDefault(student.Id))))
-            + (pinPenalty * pins.Count(pin => !given.Contains((pin.Student, pin.Period, pin.Item))));
+            + (pinPenalty * (pins.Count - PinsKept(cells)));
+    }
+
+    private int PinsKept(IReadOnlyList<WeekCell> cells)
+    {
+        var given = cells.Select(cell => (cell.Student, cell.Period, cell.Item)).ToHashSet();
+        return pins.Count(pin => given.Contains((pin.Student, pin.Period, pin.Item)));
+    }
+
+    /// <summary>How many students have so many periods, in a plan in which as many as can be have them, and those before as many as given; see <see cref="WeekProblem.Shares"/>.</summary>
+    /// <param name="best">A plan that has the levels before it.</param>
+    /// <returns>The most there can be, and a plan that has it; not the most where time ran out.</returns>
+    public (int Most, IReadOnlyList<WeekCell> Plan) Level(
+        IReadOnlyList<int> before,
+        IReadOnlyList<WeekCell> best,
+        double seconds,
+        CancellationToken cancel
+    )
+    {
+        var level = before.Count;
+        var reached = week.Shares(best)[level];
+        if (cancel.IsCancellationRequested)
+        {
+            return (reached, best);
+        }
+
+        double Value(IReadOnlyList<WeekCell> cells) => (PinShare * PinsKept(cells)) + week.Shares(cells)[level];
+        using (var relaxed = Create("GLOP"))
+        {
+            Build(relaxed, whole: false, _ => null, before, level);
+            if (relaxed.Solve() == LinearSolver.ResultStatus.OPTIMAL && Math.Floor(relaxed.Objective().Value() + Whole) <= Value(best))
+            {
+                return (reached, best);
+            }
+        }
+
+        using var solver = Create(ExactSolver);
+        var variables = Build(solver, whole: true, _ => null, before, level);
+        Hint(solver, variables, best);
+        solver.SetTimeLimit((long)(seconds * 1000));
+        using var stop = cancel.Register(() => solver.InterruptSolve());
+        var isFound = solver.Solve() is LinearSolver.ResultStatus.OPTIMAL or LinearSolver.ResultStatus.FEASIBLE;
+        var cells = isFound ? Cells(variables) : null;
+        return cells is not null && Value(cells) > Value(best) && IsAtLeast(week.Shares(cells), before)
+            ? (week.Shares(cells)[level], cells)
+            : (reached, best);
+    }
+
+    private static bool IsAtLeast(IReadOnlyList<int> shares, IReadOnlyList<int> before) => !before.Where((least, at) => shares[at] < least).Any();
+
+    // In a step that shares out, a pin that is kept counts more than everybody together.
+    private double PinShare => week.Students.Count + 1;
+
+    private void Hint(LinearSolver solver, Variable[] variables, IReadOnlyList<WeekCell> start)
+    {
+        var given = start.Select(cell => (cell.Student, cell.Period, cell.Item)).ToHashSet();
+        solver.SetHint([.. variables], [.. choices.Select(choice => given.Contains((choice.Student.Id, choice.Period, choice.Item.Id)) ? 1.0 : 0.0)]);
     }
 
     /// <summary>The bound of the linear relaxation and the share of each choice in it; null when it could not be solved.</summary>
-    public (double Bound, double[] Values)? Relaxed()
+    /// <param name="shares">How many students have at least one period, two ...; kept.</param>
+    public (double Bound, double[] Values)? Relaxed(IReadOnlyList<int> shares)
     {
         using var solver = Create("GLOP");
-        var variables = Build(solver, whole: false, _ => null);
+        var variables = Build(solver, whole: false, _ => null, shares);
         return solver.Solve() == LinearSolver.ResultStatus.OPTIMAL
             ? (solver.Objective().Value(), [.. variables.Select(variable => variable.SolutionValue())])
             : null;
     }
 
     /// <summary>A plan near the relaxation: what it is sure of is settled, and the rest is solved with what it uses at all.</summary>
-    public IReadOnlyList<WeekCell>? Near(double[] relaxed, double seconds)
+    public IReadOnlyList<WeekCell>? Near(double[] relaxed, IReadOnlyList<int> shares, double seconds)
     {
         const double Sure = 0.999;
         const double Unused = 1e-7;
@@ -119,7 +182,8 @@ internal sealed class WeekModel
             index =>
                 relaxed[index] >= Sure ? 1
                 : relaxed[index] <= Unused && choices[index].Pin is null ? 0
-                : null
+                : null,
+            shares
         );
         solver.SetTimeLimit((long)(seconds * 1000));
         return solver.Solve() is LinearSolver.ResultStatus.OPTIMAL or LinearSolver.ResultStatus.FEASIBLE ? Cells(variables) : null;
@@ -127,12 +191,16 @@ internal sealed class WeekModel
 
     /// <summary>The whole model until it is proved or time is up.</summary>
     /// <param name="start">A plan to start from.</param>
-    public (double Bound, IReadOnlyList<WeekCell>? Cells) Exact(IReadOnlyList<WeekCell> start, double seconds, CancellationToken cancel)
+    public (double Bound, IReadOnlyList<WeekCell>? Cells) Exact(
+        IReadOnlyList<WeekCell> start,
+        IReadOnlyList<int> shares,
+        double seconds,
+        CancellationToken cancel
+    )
     {
         using var solver = Create(ExactSolver);
-        var variables = Build(solver, whole: true, _ => null);
-        var given = start.Select(cell => (cell.Student, cell.Period, cell.Item)).ToHashSet();
-        solver.SetHint([.. variables], [.. choices.Select(choice => given.Contains((choice.Student.Id, choice.Period, choice.Item.Id)) ? 1.0 : 0.0)]);
+        var variables = Build(solver, whole: true, _ => null, shares);
+        Hint(solver, variables, start);
         solver.SetTimeLimit((long)(seconds * 1000));
         using var stop = cancel.Register(() => solver.InterruptSolve());
         var isFound = solver.Solve() is LinearSolver.ResultStatus.OPTIMAL or LinearSolver.ResultStatus.FEASIBLE;
@@ -150,10 +218,17 @@ internal sealed class WeekModel
                 .Select(one => new WeekCell(one.First.Student.Id, one.First.Period, one.First.Item.Id, one.First.Pin?.Booth)),
         ];
 
-    private Variable[] Build(LinearSolver solver, bool whole, Func<int, int?> settled)
+    /// <param name="shares">How many students have at least one period, two ...; no fewer may have them.</param>
+    /// <param name="level">The share that is made as large as can be, in place of the worth; null for the worth.</param>
+    private Variable[] Build(LinearSolver solver, bool whole, Func<int, int?> settled, IReadOnlyList<int> shares, int? level = null)
     {
         var objective = solver.Objective();
         objective.SetMaximization();
+        double Counts(double worth) => level is null ? worth : 0;
+        var steps = Enumerable
+            .Range(0, week.Fair ? Math.Max(shares.Count, (level ?? -1) + 1) : 0)
+            .Select(at => solver.MakeConstraint(at < shares.Count ? shares[at] : double.NegativeInfinity, double.PositiveInfinity))
+            .ToList();
         var variables = new Variable[choices.Count];
         for (var index = 0; index < choices.Count; index++)
         {
@@ -167,10 +242,10 @@ internal sealed class WeekModel
                 worth += pinPenalty;
             }
 
-            objective.SetCoefficient(variables[index], worth);
+            objective.SetCoefficient(variables[index], level is not null && choice.Pin is not null ? PinShare : Counts(worth));
         }
 
-        objective.SetOffset(-pinPenalty * pins.Count);
+        objective.SetOffset(Counts(-pinPenalty * pins.Count));
         var rows = choices.Select((choice, index) => (Choice: choice, Variable: variables[index])).ToList();
         foreach (var group in rows.GroupBy(row => (row.Choice.Student.Id, row.Choice.Period)))
         {
@@ -185,11 +260,39 @@ internal sealed class WeekModel
             {
                 var missed = solver.MakeNumVar(0, student.MinPeriods, "");
                 limit.SetCoefficient(missed, 1);
-                objective.SetCoefficient(missed, -needPenalty);
+                objective.SetCoefficient(missed, Counts(-needPenalty));
+            }
+
+            if (steps.Count > 0)
+            {
+                // So many periods are so many steps, and the first come first because no fewer may have them.
+                var sum = Sum(solver, own, 0, 0);
+                for (var at = 0; at < student.Had + student.MaxPeriods; at++)
+                {
+                    var step = at < student.Had ? null : solver.MakeNumVar(0, 1, "");
+                    if (step is not null)
+                    {
+                        sum.SetCoefficient(step, -1);
+                    }
+
+                    if (at < steps.Count && (step ?? solver.MakeNumVar(1, 1, "")) is { } counted)
+                    {
+                        steps[at].SetCoefficient(counted, 1);
+                        if (at == level)
+                        {
+                            objective.SetCoefficient(counted, 1);
+                        }
+                    }
+                }
             }
 
             foreach (var times in own.GroupBy(row => row.Choice.Item))
             {
+                if (times.Key.Most is { } most)
+                {
+                    Sum(solver, times, 0, most);
+                }
+
                 // Given so often = times that count + times beyond those that add anything.
                 var count = Sum(solver, times, 0, 0);
                 count.SetCoefficient(solver.MakeNumVar(0, week.Periods, ""), -1);
@@ -197,14 +300,25 @@ internal sealed class WeekModel
                 {
                     var time = solver.MakeNumVar(0, 1, "");
                     count.SetCoefficient(time, -1);
-                    objective.SetCoefficient(time, gain);
+                    objective.SetCoefficient(time, Counts(gain));
                 }
+            }
+
+            foreach (
+                var asked in own.Where(row => row.Choice.Item.Asked > 0 && level is null)
+                    .GroupBy(row => row.Choice.Item.AskedAs ?? row.Choice.Item.Id)
+            )
+            {
+                // Met so often = the smaller of how often it is given and how often it is asked for.
+                var met = solver.MakeNumVar(0, asked.Max(row => row.Choice.Item.Asked), "");
+                Sum(solver, asked, 0, double.PositiveInfinity).SetCoefficient(met, -1);
+                objective.SetCoefficient(met, askedWorth);
             }
         }
 
         foreach (var group in rows.GroupBy(row => row.Choice.Period))
         {
-            var holds = solver.MakeConstraint(double.NegativeInfinity, week.HoldPointsPerPeriod);
+            var holds = solver.MakeConstraint(double.NegativeInfinity, week.HoldPoints[group.Key]);
             foreach (var (choice, variable) in group.Where(row => row.Choice.Item.HoldPoints > 0))
             {
                 holds.SetCoefficient(variable, choice.Item.HoldPoints);

@@ -7,7 +7,7 @@ namespace Gradus.Solver;
 public sealed record WeekProgress(double Best, double Bound, double Seconds);
 
 /// <summary>
-/// Plans a week: maximises the summed gain. A plan by hand comes at once, one near the linear relaxation within a second or two, and the exact
+/// Plans a week: where it is to be fair, periods are shared out first, so that the least have as many as can be; then it maximises the summed gain. A plan by hand comes at once, one near the linear relaxation within a second or two, and the exact
 /// search goes on until it is proved or time is up. Which booth of its kind is a small second step.
 /// </summary>
 public static class WeekSolver
@@ -16,6 +16,7 @@ public static class WeekSolver
     private const double NeedWeight = 50;
     private const double PinWeight = 500;
     private const double NearShare = 0.3;
+    private const double ShareShare = 0.3;
     private const double LeastSeconds = 0.05;
     private const double Proved = 1e-6;
 
@@ -36,11 +37,12 @@ public static class WeekSolver
         var bestValue = model.ValueOf(best);
         var bound = double.PositiveInfinity;
         Tell();
-        if (model.Relaxed() is { } relaxed)
+        var shares = week.Fair ? Shares() : [];
+        if (model.Relaxed(shares) is { } relaxed)
         {
             bound = relaxed.Bound;
             Tell();
-            if (!cancel.IsCancellationRequested && model.Near(relaxed.Values, Left() * NearShare) is { } near)
+            if (!cancel.IsCancellationRequested && model.Near(relaxed.Values, shares, Left() * NearShare) is { } near)
             {
                 Take(near);
             }
@@ -48,7 +50,7 @@ public static class WeekSolver
 
         if (!cancel.IsCancellationRequested && !IsProved())
         {
-            var exact = model.Exact(best, Left(), cancel);
+            var exact = model.Exact(best, shares, Left(), cancel);
             bound = Math.Min(bound, exact.Bound);
             if (exact.Cells is not null)
             {
@@ -69,6 +71,19 @@ public static class WeekSolver
             conflicts,
             watch.Elapsed.TotalSeconds
         );
+
+        List<int> Shares()
+        {
+            var levels = new List<int>();
+            for (var count = week.Shares(best).Count; levels.Count < count && levels.LastOrDefault(1) > 0; )
+            {
+                (var most, best) = model.Level(levels, best, Left() * ShareShare, cancel);
+                levels.Add(most);
+                bestValue = model.ValueOf(best);
+            }
+
+            return levels;
+        }
 
         void Tell() => progress?.Report(new WeekProgress(week.Worth(best), model.GainsAlone(bound, best), watch.Elapsed.TotalSeconds));
         double Left() => Math.Max(LeastSeconds, secondsLimit - watch.Elapsed.TotalSeconds);

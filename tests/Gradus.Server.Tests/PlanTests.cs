@@ -120,7 +120,8 @@ public sealed class PlanTests : IAsyncDisposable
         var (ann, bo) = (await client.AddStudent("P4"), await client.AddStudent("P8"));
         var students = (await Week(client)).GetProperty("students").EnumerateArray().ToList();
         JsonElement Of(Guid student) => students.First(one => one.GetProperty("id").GetGuid() == student);
-        var slot = Of(ann).GetProperty("comes")[0].GetInt32();
+        var open = (await Week(client)).GetProperty("firstOpen").GetInt32();
+        var slot = Of(ann).GetProperty("comes").EnumerateArray().Select(one => one.GetInt32()).First(one => one >= open);
         async Task<HttpResponseMessage> Give(Guid student, Guid? boothId = null) =>
             await client.PutAsJsonAsync(
                 $"/api/weeks/{Monday}/cells",
@@ -152,7 +153,7 @@ public sealed class PlanTests : IAsyncDisposable
             pipe = false,
             purge = false,
             extraction = false,
-            column = 0,
+            column = 30,
             row = 0,
         };
         (await client.PutAsJsonAsync($"/api/booths/{his}", plain)).EnsureSuccessStatusCode();

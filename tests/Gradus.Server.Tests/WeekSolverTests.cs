@@ -16,7 +16,7 @@ public class WeekSolverTests
     private static WeekBooth Booth(string id, string process, BoothTraits has = BoothTraits.None) => new(id, [process], has, []);
 
     private static WeekProblem Week(int periods, int holds, WeekBooth[] booths, WeekStudent[] students) =>
-        new(periods, holds, booths, students, Nothing, [], [], 0);
+        new(periods, WeekProblem.Holds(periods, holds), booths, students, Nothing, [], [], 0);
 
     private static readonly Gen<WeekProblem> Small = Gen.Select(
         Gen.Int[0, 3],
@@ -56,13 +56,23 @@ public class WeekSolverTests
     /// <summary>Every plan there is, booths included.</summary>
     private static double Best(WeekProblem week)
     {
-        var seats = week.Students.SelectMany(student => student.Available.Select(period => (student, period))).ToList();
         var best = 0.0;
+        Every(week, cells => best = Math.Max(best, week.Worth(cells)));
+        return best;
+    }
+
+    private static void Every(WeekProblem week, Action<IReadOnlyList<WeekCell>> take)
+    {
+        var seats = week.Students.SelectMany(student => student.Available.Select(period => (student, period))).ToList();
         void Try(int at, List<WeekCell> cells)
         {
             if (at == seats.Count)
             {
-                best = Math.Max(best, WeekCheck.Errors(week, cells).Count == 0 ? week.Worth(cells) : 0);
+                if (WeekCheck.Errors(week, cells).Count == 0)
+                {
+                    take(cells);
+                }
+
                 return;
             }
 
@@ -74,7 +84,64 @@ public class WeekSolverTests
         }
 
         Try(0, []);
-        return best;
+    }
+
+    /// <summary>
+    /// Where periods are shared out first, the shares are the best that any plan has, one student after another from the least on; of the plans that have them none
+    /// does more of what is asked for with what it gains.
+    /// </summary>
+    [Fact]
+    public void No_plan_there_is_is_fairer_and_of_the_fairest_none_is_worth_more() =>
+        Small.Sample(
+            drawn =>
+            {
+                var week = drawn with
+                {
+                    Fair = true,
+                    Students =
+                    [
+                        .. drawn.Students.Select(
+                            (student, at) =>
+                                student with
+                                {
+                                    Had = at % 2,
+                                    Items = [.. student.Items.Select((item, number) => item with { Asked = number, Most = number == 0 ? 1 : null })],
+                                }
+                        ),
+                    ],
+                };
+                var largest = week.Students.SelectMany(student => student.Items).SelectMany(item => item.Gains).Max();
+                double Value(IReadOnlyList<WeekCell> cells) => week.Worth(cells) + (2 * largest * week.AskedMet(cells));
+                static int Compare(IReadOnlyList<int> one, IReadOnlyList<int> other) =>
+                    one.Zip(other).Select(pair => pair.First.CompareTo(pair.Second)).FirstOrDefault(sign => sign != 0);
+                IReadOnlyList<int> fairest = week.Shares([]);
+                var most = 0.0;
+                Every(
+                    week,
+                    cells =>
+                    {
+                        var sign = Compare(week.Shares(cells), fairest);
+                        if (sign >= 0)
+                        {
+                            (fairest, most) = (week.Shares(cells), sign > 0 ? Value(cells) : Math.Max(most, Value(cells)));
+                        }
+                    }
+                );
+                var answer = WeekSolver.Solve(week, 5);
+                Assert.Empty(WeekCheck.Errors(week, answer.Cells));
+                Assert.Equal(fairest, week.Shares(answer.Cells));
+                Assert.Equal(most, Value(answer.Cells), 1e-6);
+            },
+            iter: 60
+        );
+
+    [Fact]
+    public void A_period_that_is_over_is_neither_planned_nor_accepted()
+    {
+        var week = Week(2, 9, [Booth("a", "SMAW")], [Student("Ann", [1], 0, Item("i", "SMAW", BoothTraits.None, 1, 1, 0.5))]) with { FirstOpen = 1 };
+        Assert.Equal(1, Assert.Single(WeekSolver.Solve(week, 5).Cells).Period);
+        var late = week with { Students = [week.Students[0] with { Available = [0, 1] }] };
+        Assert.Contains("period is over", Assert.Single(WeekCheck.Errors(late, [new WeekCell("Ann", 0, "i", "a")])));
     }
 
     [Fact]
@@ -135,6 +202,11 @@ public class WeekSolverTests
             )
         );
         Assert.Contains("it is closed", string.Join(" ", WeekCheck.Errors(week with { Booths = [week.Booths[0] with { Closed = [0] }] }, [good])));
+        var once = week.Students[1] with { Items = [Item("i", "SMAW", BoothTraits.None, 0, 1) with { Most = 1 }] };
+        Assert.Contains(
+            "more often than it is wanted",
+            string.Join(" ", WeekCheck.Errors(week with { Students = [once] }, [new("t", 0, "i", "a"), new("t", 1, "i", "a")]))
+        );
         Assert.Contains("pinned to i", string.Join(" ", WeekCheck.Errors(week with { Pins = [good] }, [])));
     }
 
@@ -148,7 +220,7 @@ public class WeekSolverTests
         Assert.Equal(2, crowded.Cells.Count);
         Assert.Contains("every open booth is taken", crowded.Conflicts.Single());
         var unseen = WeekSolver.Solve(Week(2, 0, [Booth("a", "SMAW"), Booth("b", "SMAW")], two), 5);
-        Assert.Contains("0 hold points are used up", unseen.Conflicts.Single());
+        Assert.Contains("the hold points are used up", unseen.Conflicts.Single());
         Assert.Contains("comes in 1", WeekSolver.Solve(Week(2, 9, [Booth("a", "SMAW")], [Student("Ann", [0], 2, smaw)]), 5).Conflicts.Single());
         Assert.Contains(
             "an open booth takes SMAW",

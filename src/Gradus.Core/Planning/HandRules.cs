@@ -15,16 +15,17 @@ public static class HandRules
         var cells = new List<WeekCell>();
         var given = new Dictionary<(string, string), int>();
         var counts = week.Students.ToDictionary(student => student.Id, _ => 0, StringComparer.Ordinal);
+        var had = week.Students.ToDictionary(student => student.Id, student => student.Had, StringComparer.Ordinal);
         var stock = week.Stock.ToDictionary(StringComparer.Ordinal);
-        for (var period = 0; period < week.Periods; period++)
+        for (var period = week.FirstOpen; period < week.Periods; period++)
         {
             var free = week.Booths.ToList();
-            var holds = week.HoldPointsPerPeriod;
+            var holds = week.HoldPoints[period];
             var coming = week
                 .Students.Where(student => student.Available.Contains(period) && counts[student.Id] < student.MaxPeriods)
                 .OrderByDescending(student => week.Pins.Any(pin => pin.Student == student.Id && pin.Period == period))
                 .ThenBy(student => counts[student.Id] >= student.MinPeriods)
-                .ThenBy(student => counts[student.Id]);
+                .ThenBy(student => counts[student.Id] + had[student.Id]);
             foreach (var student in coming)
             {
                 var pin = week.Pins.FirstOrDefault(one => one.Student == student.Id && one.Period == period);
@@ -32,7 +33,9 @@ public static class HandRules
                     pin is null ? offered(student, period).Where(item => !item.IsSitting) : student.Items.Where(item => item.Id == pin.Item)
                 )
                     .Where(item =>
-                        item.HoldPoints <= holds && item.Draws.All(draw => !stock.TryGetValue(draw.Key, out var left) || left >= draw.Value)
+                        (item.Most is not { } most || given.GetValueOrDefault((student.Id, item.Id)) < most)
+                        && item.HoldPoints <= holds
+                        && item.Draws.All(draw => !stock.TryGetValue(draw.Key, out var left) || left >= draw.Value)
                     )
                     // The plainest booth that will do: those with more are left for who needs them.
                     .Select(item =>
@@ -43,7 +46,8 @@ public static class HandRules
                         )
                     )
                     .Where(one => one.Booth is not null)
-                    .OrderByDescending(one => one.Item.Gains.ElementAtOrDefault(given.GetValueOrDefault((student.Id, one.Item.Id))))
+                    .OrderByDescending(one => one.Item.Asked > given.GetValueOrDefault((student.Id, one.Item.Id)))
+                    .ThenByDescending(one => one.Item.Gains.ElementAtOrDefault(given.GetValueOrDefault((student.Id, one.Item.Id))))
                     .FirstOrDefault();
                 if (choice.Item is not { } item)
                 {

@@ -70,6 +70,12 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
         Add("Purge argon", "L", budget.PurgeGasL, prices["gas"]);
         Add("Grinding discs", "each", budget.Discs, prices["disc"]);
         Add("Wire wheels", "each", budget.WireWheels, prices["wheel"]);
+        if (BlankOf(test, drill) is { } blank)
+        {
+            minutes += TradeNumbers.Of("blankMinutes");
+            Add(blank, "each", 1, prices["blank"]);
+        }
+
         var steel = SteelOf(test, drill);
         foreach (var piece in steel)
         {
@@ -85,6 +91,60 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
             steel
         );
     }
+
+    /// <summary>The kept coupon that a drill is made on, as it is called in the store; null when it is made on new steel.</summary>
+    public static string? BlankOf(TestTemplate test, Drill? drill)
+    {
+        if (drill is null || drill.Stages.Any(stage => stage is Stage.FitUp or Stage.Root))
+        {
+            return null;
+        }
+
+        var laid = test.Stages.Where(stage => stage < drill.Stages.Min()).ToList();
+        return laid.Count == 0 ? null : BlankName(test.Id, laid.Contains(Stage.Fill));
+    }
+
+    /// <summary>How a blank is called in the store.</summary>
+    /// <param name="filled">True when it is filled to within 1/16 in of flush; false when only the root is in.</param>
+    public static string BlankName(string testId, bool filled) => $"{BlankWord} {testId}, {(filled ? "filled" : "root in")}";
+
+    /// <summary>How the name of every blank begins.</summary>
+    public const string BlankWord = "Blank";
+
+    /// <summary>What several pieces in one period take together: the work is laid out and the machine set anew for each after the first.</summary>
+    public static ItemWork Together(IReadOnlyList<(ItemWork Work, int Times)> pieces, IReadOnlyDictionary<string, double> prices)
+    {
+        var setUp = TradeNumbers.Of("setUpMinutes") * (pieces.Count - 1);
+        return new ItemWork(
+            setUp + pieces.Sum(one => one.Work.BoothMinutes * one.Times),
+            pieces[0].Work.FromCoupons,
+            (setUp / MinutesPerHour * prices["boothHour"]) + pieces.Sum(one => one.Work.Cost * one.Times),
+            [
+                .. pieces
+                    .SelectMany(one => one.Work.Draws.Select(draw => draw with { Amount = draw.Amount * one.Times, Cost = draw.Cost * one.Times }))
+                    .GroupBy(draw => (draw.Stock, draw.Unit))
+                    .Select(draws => new StockDraw(draws.Key.Stock, draws.Key.Unit, draws.Sum(draw => draw.Amount), draws.Sum(draw => draw.Cost))),
+            ],
+            [
+                .. pieces
+                    .SelectMany(one => one.Work.Steel.Select(piece => piece with { Count = piece.Count * one.Times }))
+                    .GroupBy(piece => (piece.Stock, piece.LengthMm))
+                    .Select(steel => new SteelPiece(steel.Key.Stock, steel.Key.LengthMm, steel.Sum(piece => piece.Count))),
+            ]
+        );
+    }
+
+    /// <summary>What the parts of a period take.</summary>
+    public static ItemWork OfParts(
+        TestTemplate test,
+        IReadOnlyList<PeriodPart> parts,
+        LoggedWork logged,
+        IReadOnlyDictionary<string, double> prices
+    ) =>
+        Together(
+            [.. parts.Select(part => (Of(test, test.Drills.FirstOrDefault(drill => drill.Id == part.DrillId), logged, prices), part.Times))],
+            prices
+        );
 
     /// <summary>The lengths to saw: both members and the strip. A drill that lays no root is made on steel that was welded before.</summary>
     private static List<SteelPiece> SteelOf(TestTemplate test, Drill? drill)
@@ -140,7 +200,7 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
 public readonly record struct SlotFit(int Periods, int Times)
 {
     // More often than this in one go teaches little and tires. A chosen default.
-    private const int MostTimes = 4;
+    internal const int MostTimes = 4;
 
     // A coupon that runs over by a little is finished all the same.
     private const double OverrunShare = 0.1;
@@ -150,15 +210,6 @@ public readonly record struct SlotFit(int Periods, int Times)
     {
         var share = minutes / (hoursPerPeriod * 60);
         return new SlotFit(Math.Max(1, (int)Math.Ceiling(share - OverrunShare)), Math.Clamp((int)Math.Floor(1 / share), 1, MostTimes));
-    }
-
-    /// <summary>What each period given to it adds, from what the first, second ... time adds.</summary>
-    public IReadOnlyList<double> Gains(IReadOnlyList<double> gains)
-    {
-        var (periods, times) = (Periods, Times);
-        return periods > 1
-            ? [.. gains.SelectMany(gain => Enumerable.Repeat(gain / periods, periods))]
-            : [.. gains.Chunk(times).Select(chunk => chunk.Sum())];
     }
 
     /// <summary>How many are made in so many periods.</summary>

@@ -4,6 +4,8 @@ namespace Gradus.Core.Planning;
 /// <param name="Slot">Period of the week, counted from 0 over days and their periods.</param>
 /// <param name="DrillId">Null for a full coupon.</param>
 /// <param name="Gain">What this time adds to the chance.</param>
+/// <param name="Parts">What fills the period; null of plans from before that was told, and of a sitting.</param>
+/// <param name="Periods">Periods that the item takes; 1 for what fits into one.</param>
 public sealed record PlannedCell(
     Guid StudentId,
     int Slot,
@@ -17,7 +19,9 @@ public sealed record PlannedCell(
     string Why,
     double Gain,
     double Cost,
-    bool Pinned
+    bool Pinned,
+    IReadOnlyList<PeriodPart>? Parts = null,
+    int Periods = 1
 );
 
 /// <summary>A change by hand to the plan of a week: what stands in a student's slot.</summary>
@@ -44,6 +48,11 @@ public static class PlanChange
         if (!names.TryGetValue(id, out var name))
         {
             return No(NotPossible.Unknown("studentId", "The id of a student."));
+        }
+
+        if (slot < week.FirstOpen || move.FromSlot < week.FirstOpen)
+        {
+            return No(NotPossible.Conflict("slot", "That period is over. What was done in it stays."));
         }
 
         var cells = plan.ToList();
@@ -79,9 +88,9 @@ public static class PlanChange
         }
 
         var holds = cells.Where(cell => cell.Slot == slot).Sum(cell => ItemOf(week, cell)?.HoldPoints ?? 0) + item.HoldPoints;
-        if (holds > week.HoldPointsPerPeriod)
+        if (holds > week.HoldPoints[slot])
         {
-            return No(NotPossible.Conflict("slot", $"That would be {holds} hold points in the period; {week.HoldPointsPerPeriod} can be answered."));
+            return No(NotPossible.Conflict("slot", $"That would be {holds} hold points in the period; {week.HoldPoints[slot]} can be answered."));
         }
 
         var described = describe(new WeekCell(student.Id, slot, item.Id, chosen.ToString()));

@@ -20,13 +20,27 @@ public enum StepState
 
 /// <summary>What a student has shown on a test.</summary>
 /// <param name="Credited">An instructor has put it down as passed or brought along.</param>
-/// <param name="CouponsToBar">Full coupons still needed by the forecast.</param>
-public sealed record StepEvidence(string Test, bool Credited, int FullCoupons, double Chance, int CouponsToBar);
+/// <param name="CouponsToBar">Full coupons still needed by the forecast: of the middle student who fits the evidence.</param>
+/// <param name="Least">Of the quickest in twenty of them...</param>
+/// <param name="Most">...and of the slowest; null when that is further than the forecast looks.</param>
+public sealed record StepEvidence(string Test, bool Credited, int FullCoupons, double Chance, int CouponsToBar, int? Least = null, int? Most = null);
 
 /// <summary>A step of a student's way.</summary>
 /// <param name="From">When it is expected to begin, in days from today; null for one that is behind.</param>
 /// <param name="To">When it is expected to be done.</param>
-public sealed record StepOnWay(string Test, StepState State, bool IsTarget, int CouponsToBar, double? From, double? To, IReadOnlyList<string> Waits);
+/// <param name="Soonest">When the quickest in twenty would be done with it and all before it...</param>
+/// <param name="Latest">...and the slowest; null when that is further than the forecast looks.</param>
+public sealed record StepOnWay(
+    string Test,
+    StepState State,
+    bool IsTarget,
+    int CouponsToBar,
+    double? From,
+    double? To,
+    IReadOnlyList<string> Waits,
+    double? Soonest = null,
+    double? Latest = null
+);
 
 /// <summary>What leads to what, from the first fillet to pipe in any position. Editable by the school.</summary>
 public sealed class StepGraph
@@ -35,6 +49,10 @@ public sealed class StepGraph
     public const double GroundChance = 0.5;
 
     private const int LeastCoupons = 2;
+
+    // Where nothing was seen and nothing is forecast: from half of the usual number of coupons to twice it. A chosen default.
+    private const double SoonShare = 0.5;
+    private const double LateShare = 2;
     private readonly Dictionary<string, Step> steps;
 
     private StepGraph(IReadOnlyList<Step> steps) => this.steps = steps.ToDictionary(step => step.Test, StringComparer.Ordinal);
@@ -88,10 +106,39 @@ public sealed class StepGraph
         steps.TryGetValue(test, out var step) && step.After.Count > 0 ? 1 + step.After.Max(group => group.Min(Depth)) : 0;
 
     /// <summary>Whether the ground for a test is laid; else the groups that are missing.</summary>
-    public IReadOnlyList<IReadOnlyList<string>> Missing(string test, IReadOnlyDictionary<string, StepEvidence> evidence) =>
-        !steps.TryGetValue(test, out var step) || (!step.Strict && IsBegun(test, evidence))
-            ? []
-            : [.. step.After.Where(group => !group.Any(one => IsLaid(one, evidence)))];
+    public IReadOnlyList<IReadOnlyList<string>> Missing(string test, IReadOnlyDictionary<string, StepEvidence> evidence)
+    {
+        if (!steps.TryGetValue(test, out var step) || (!step.Strict && IsBegun(test, evidence)))
+        {
+            return [];
+        }
+
+        var shown = Shown(evidence);
+        return [.. step.After.Where(group => !group.Any(one => shown.Contains(one) || IsLaid(one, evidence)))];
+    }
+
+    /// <summary>Steps that a later test shows to be behind: what it asks for, where it asks for that alone, and what was begun of a choice.</summary>
+    private HashSet<string> Shown(IReadOnlyDictionary<string, StepEvidence> evidence)
+    {
+        var shown = new HashSet<string>(StringComparer.Ordinal);
+        var later = new Stack<string>(evidence.Values.Where(one => one.Credited).Select(one => one.Test));
+        while (later.TryPop(out var test))
+        {
+            foreach (
+                var one in steps.TryGetValue(test, out var step)
+                    ? step.After.SelectMany(group => group.Where(one => group.Count == 1 || evidence.ContainsKey(one)))
+                    : []
+            )
+            {
+                if (shown.Add(one))
+                {
+                    later.Push(one);
+                }
+            }
+        }
+
+        return shown;
+    }
 
     // An instructor who let a student begin knew why; only a strict step asks for its ground all the same.
     private static bool IsBegun(string test, IReadOnlyDictionary<string, StepEvidence> evidence) =>
@@ -117,14 +164,22 @@ public sealed class StepGraph
     {
         const double DaysPerWeek = 7;
         var needed = new List<string>();
-        foreach (var target in targets)
+        // A goal that is reached is behind, with all that only led to it.
+        bool IsReached(string test) => evidence.TryGetValue(test, out var one) && one.Credited;
+        foreach (var target in targets.Where(target => !IsReached(target)))
         {
             Need(target, evidence, needed);
         }
 
-        var behind = evidence.Keys.Where(test => IsLaid(test, evidence) && !targets.Contains(test)).Order(StringComparer.Ordinal).ToList();
-        var way = behind.ConvertAll(test => new StepOnWay(test, StepState.Behind, false, 0, null, null, []));
-        var day = 0.0;
+        var behind = evidence
+            .Keys.Where(test => IsLaid(test, evidence) && !needed.Contains(test))
+            .Concat(Shown(evidence))
+            .Except(needed)
+            .Distinct()
+            .Order(StringComparer.Ordinal);
+        var way = behind.Select(test => new StepOnWay(test, StepState.Behind, targets.Contains(test), 0, null, null, [])).ToList();
+        var (day, soonest) = (0.0, 0.0);
+        double? latest = 0;
         foreach (var test in needed)
         {
             var own = evidence.GetValueOrDefault(test);
@@ -132,9 +187,12 @@ public sealed class StepGraph
             var isDone = own is { Credited: true };
             var coupons =
                 isDone ? 0
-                : own is { FullCoupons: > 0 } ? own.CouponsToBar
+                : own is { FullCoupons: > 0 } or { Least: not null } ? own.CouponsToBar
                 : unbegun;
-            var to = day + (coupons / couponsPerWeek * DaysPerWeek);
+            double Days(double count) => isDone ? 0 : count / couponsPerWeek * DaysPerWeek;
+            var to = day + Days(coupons);
+            soonest += Days(own?.Least ?? coupons * SoonShare);
+            latest = own is { Most: null, Least: not null } ? null : latest + Days(own?.Most ?? coupons * LateShare);
             way.Add(
                 new StepOnWay(
                     test,
@@ -145,7 +203,9 @@ public sealed class StepGraph
                     coupons,
                     isDone ? null : day,
                     isDone ? null : to,
-                    waits
+                    waits,
+                    isDone ? null : soonest,
+                    isDone ? null : latest
                 )
             );
             day = to;

@@ -37,6 +37,11 @@ public static class WeekCheck
                 continue;
             }
 
+            if (cell.Period < week.FirstOpen)
+            {
+                errors.Add($"{where}: that period is over.");
+            }
+
             if (!seated.Add((cell.Student, cell.Period)))
             {
                 errors.Add($"{where}: two things at once.");
@@ -84,12 +89,21 @@ public static class WeekCheck
         errors.AddRange(
             Enumerable
                 .Range(0, week.Periods)
-                .Where(period => holds[period] > week.HoldPointsPerPeriod)
-                .Select(period => $"Period {period}: {holds[period]} hold points, {week.HoldPointsPerPeriod} can be answered.")
+                .Where(period => holds[period] > week.HoldPoints[period])
+                .Select(period => $"Period {period}: {holds[period]} hold points, {week.HoldPoints[period]} can be answered.")
         );
         errors.AddRange(
             used.Where(one => week.Stock.TryGetValue(one.Key, out var there) && one.Value > there + Slack)
                 .Select(one => $"Stock {one.Key}: {one.Value:0.###} taken, {week.Stock[one.Key]:0.###} there.")
+        );
+        errors.AddRange(
+            cells
+                .CountBy(cell => (cell.Student, cell.Item))
+                .Where(one =>
+                    students.GetValueOrDefault(one.Key.Student)?.Items.FirstOrDefault(item => item.Id == one.Key.Item)?.Most is { } most
+                    && one.Value > most
+                )
+                .Select(one => $"{one.Key.Student}: {one.Key.Item} more often than it is wanted.")
         );
         foreach (var student in week.Students)
         {

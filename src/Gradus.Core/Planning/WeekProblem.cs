@@ -29,6 +29,9 @@ public sealed record WeekBooth(string Id, IReadOnlyList<string> Processes, Booth
 /// <param name="Gains">What the first, second ... time adds; falling, 0 or more. A time beyond them adds nothing.</param>
 /// <param name="Draws">What it takes from stock, by the stock's id.</param>
 /// <param name="IsSitting">A booked sitting: it is only ever given where it is pinned.</param>
+/// <param name="Asked">So many times of it are asked for before anything is gained...</param>
+/// <param name="AskedAs">...together with the student's other items of the same name: any of them will do.</param>
+/// <param name="Most">It is given no more often than this; null for as often as there is room.</param>
 public sealed record WeekItem(
     string Id,
     string Process,
@@ -36,31 +39,68 @@ public sealed record WeekItem(
     int HoldPoints,
     IReadOnlyList<double> Gains,
     IReadOnlyDictionary<string, double> Draws,
-    bool IsSitting = false
+    bool IsSitting = false,
+    int Asked = 0,
+    string? AskedAs = null,
+    int? Most = null
 );
 
 /// <summary>A student with the periods in which they come and what they may be given.</summary>
-public sealed record WeekStudent(string Id, IReadOnlyList<int> Available, int MinPeriods, int MaxPeriods, IReadOnlyList<WeekItem> Items);
+/// <param name="Had">Periods that they had in this week before those that are planned: they count when the week is shared out.</param>
+public sealed record WeekStudent(string Id, IReadOnlyList<int> Available, int MinPeriods, int MaxPeriods, IReadOnlyList<WeekItem> Items, int Had = 0);
 
 /// <summary>Who is where on what in a period. Without a booth where none has been chosen yet.</summary>
 public sealed record WeekCell(string Student, int Period, string Item, string? Booth);
 
 /// <summary>A week to be planned.</summary>
-/// <param name="HoldPointsPerPeriod">How many hold points the instructor can answer in a period.</param>
+/// <param name="HoldPoints">How many hold points can be answered in each period, by all who teach then together.</param>
 /// <param name="Stock">What there is of each stock that items draw on; a stock that is not named is not short.</param>
 /// <param name="Pins">Cells that stay as they are.</param>
 /// <param name="Before">The plan that there was; cells that stay as they were count <paramref name="KeepWorth"/> each.</param>
+/// <param name="FirstOpen">The first period that can still be planned; those before it are over.</param>
+/// <param name="Fair">Whether periods are shared out before gains are looked at: nobody has one more while another could have the one fewer.</param>
 public sealed record WeekProblem(
     int Periods,
-    int HoldPointsPerPeriod,
+    IReadOnlyList<int> HoldPoints,
     IReadOnlyList<WeekBooth> Booths,
     IReadOnlyList<WeekStudent> Students,
     IReadOnlyDictionary<string, double> Stock,
     IReadOnlyList<WeekCell> Pins,
     IReadOnlyList<WeekCell> Before,
-    double KeepWorth
+    double KeepWorth,
+    int FirstOpen = 0,
+    bool Fair = false
 )
 {
+    /// <summary>The same number of hold points in every period.</summary>
+    public static IReadOnlyList<int> Holds(int periods, int each) => [.. Enumerable.Repeat(each, periods)];
+
+    /// <summary>How many students have at least one period, at least two, at least three ...: a plan with more at the first of these that differs is the fairer.</summary>
+    public IReadOnlyList<int> Shares(IEnumerable<WeekCell> cells)
+    {
+        var counts = cells.CountBy(cell => cell.Student).ToDictionary(StringComparer.Ordinal);
+        var had = Students.Select(student => student.Had + counts.GetValueOrDefault(student.Id)).ToList();
+        return
+        [
+            .. Enumerable
+                .Range(1, Students.Select(student => student.Had + student.MaxPeriods).DefaultIfEmpty(0).Max())
+                .Select(least => had.Count(count => count >= least)),
+        ];
+    }
+
+    /// <summary>Periods of a plan in which somebody does what is asked for, no more than so often.</summary>
+    public int AskedMet(IEnumerable<WeekCell> cells)
+    {
+        var items = Students
+            .SelectMany(student => student.Items.Select(item => (student.Id, item)))
+            .ToDictionary(one => (one.Id, one.item.Id), one => one.item);
+        return cells
+            .Select(cell => (cell.Student, Item: items[(cell.Student, cell.Item)]))
+            .Where(cell => cell.Item.Asked > 0)
+            .GroupBy(cell => (cell.Student, cell.Item.AskedAs ?? cell.Item.Id))
+            .Sum(group => Math.Min(group.Count(), group.Max(cell => cell.Item.Asked)));
+    }
+
     /// <summary>Whether a booth can take an item in a period.</summary>
     public static bool Fits(WeekBooth booth, WeekItem item, int period) =>
         booth.Processes.Contains(item.Process) && (booth.Has & item.Needs) == item.Needs && !booth.Closed.Contains(period);

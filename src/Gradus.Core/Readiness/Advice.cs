@@ -94,6 +94,8 @@ public sealed record More(int Expected, int? Least, int? Most);
 /// <param name="HiddenFree">The chance that a coupon which looks clean passes its bends, breaks or film.</param>
 /// <param name="TooLittleToTell">True when the interval is too wide for the number to mean anything.</param>
 /// <param name="WouldChange">What would change the advice, in sentences.</param>
+/// <param name="AsTest">So many whole coupons as under test it asks for before anything else: to show enough, or clean since a failed sitting. 0 for none.</param>
+/// <param name="CutOne">Whether one of them is to be cut open.</param>
 public sealed record Advice(
     Advised Kind,
     string Says,
@@ -106,5 +108,7 @@ public sealed record Advice(
     bool TooLittleToTell,
     IReadOnlyList<Gate> Gates,
     RunShows Run,
-    IReadOnlyList<string> WouldChange
+    IReadOnlyList<string> WouldChange,
+    int AsTest = 0,
+    bool CutOne = false
 );

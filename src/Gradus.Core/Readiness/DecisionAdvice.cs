@@ -23,7 +23,7 @@ public static class DecisionAdvice
     private const double Little = 0.03;
 
     // The weakest stage is worked on first when it stands so much below the next. A chosen default.
-    private const double ClearlyWeaker = 0.08;
+    internal const double ClearlyWeaker = 0.08;
 
     private static readonly string[] Small =
     [
@@ -96,7 +96,9 @@ public static class DecisionAdvice
             TooLittleToTell(passing),
             gates,
             RunOf(facts.CleanRun),
-            [.. WouldChange(policy, missing, kind, more, standing)]
+            [.. WouldChange(policy, missing, kind, more, standing)],
+            AsTest(policy, missing, kind, more, passing, facts),
+            missing.Exists(gate => gate.Id == "destructive")
         );
     }
 
@@ -201,6 +203,21 @@ public static class DecisionAdvice
                 "More whole coupons under test rules."
             );
         }
+    }
+
+    // Whole coupons under the rules are asked for where what is missing is to be shown, not learned.
+    private static int AsTest(TestPolicy policy, List<Gate> missing, Advised kind, More? more, ChanceBand passing, DecisionFacts facts)
+    {
+        bool Lacks(string id) => missing.Exists(gate => gate.Id == id);
+        return kind switch
+        {
+            Advised.NotEnough => Math.Max(1, policy.LeastFullCoupons - facts.FullInWindow),
+            Advised.Hold when missing.First(gate => gate.Kind == GateKind.Stop).Id is "cleanAfterFailed" => policy.CleanAfterFailed
+                - facts.CleanSinceSitting,
+            Advised.Hold when Lacks("destructive") && missing.First(gate => gate.Kind == GateKind.Stop).Id is "destructive" => 1,
+            Advised.Practise when passing.Mean.Value >= policy.BarMean => more?.Expected ?? 1,
+            _ => 0,
+        };
     }
 
     private static (string Says, string Why) Stopped(TestPolicy policy, Gate stop, DecisionFacts facts) =>

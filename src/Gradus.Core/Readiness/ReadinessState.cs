@@ -179,30 +179,46 @@ public sealed class ReadinessState
 
     private ReadinessState Copy() => new(filter.Copy(), inside.Copy());
 
-    /// <summary>What the first, second ... time of each item adds to the mean chance of a clean full coupon; never rising.</summary>
-    /// <param name="items">Of each item the elements that it works on.</param>
+    /// <summary>
+    /// What the first, second ... time of each item adds to the mean chance of a clean full coupon; never rising. What is rejected teaches less, by the chance
+    /// of each element now.
+    /// </summary>
+    /// <param name="items">Of each item how many times it makes each element.</param>
     /// <param name="times">How many times are looked at; 1 or more.</param>
-    public IReadOnlyList<IReadOnlyList<double>> Gains(SkillTest test, double today, IReadOnlyList<IReadOnlyCollection<string>> items, int times)
+    /// <param name="first">What will be practised before, in the same form: its gain is not counted again.</param>
+    public IReadOnlyList<IReadOnlyList<double>> Gains(
+        SkillTest test,
+        double today,
+        IReadOnlyList<IReadOnlyDictionary<string, double>> items,
+        int times,
+        IReadOnlyDictionary<string, double>? first = null
+    )
     {
         // The rise flattens: a few points of it, and straight lines between them, are enough.
         int[] looked = [.. LookedAt.Where(at => at < times), times];
         var then = filter.Copy();
         then.Advance(today);
-        var thin = new Outlook(then, test, withGains: true).Thinned(ThinBy);
-        var start = thin.Mean(thin.Chances());
+        var outlook = new Outlook(then, test, withGains: true);
+        var clean = outlook.ElementChances();
+        var thin = outlook.Thinned(ThinBy);
+        double[] Practised(IReadOnlyDictionary<string, double> item) =>
+            then.Practised(test, clean, [.. test.Elements.Select(name => item.GetValueOrDefault(name))]);
+        var before = first is null ? null : Practised(first);
+        var start = thin.Mean(before is null ? thin.Chances() : thin.Chances(before));
         return
         [
             .. items.Select(item =>
             {
-                var practised = then.Practised(test, [.. test.Elements.Select(item.Contains)]);
+                var practised = Practised(item);
+                double[] After(int at) => [.. practised.Select((count, part) => (at * count) + (before?[part] ?? 0))];
                 var gains = new List<double>();
-                var (before, reached, least) = (0, 0.0, double.PositiveInfinity);
+                var (since, reached, least) = (0, 0.0, double.PositiveInfinity);
                 foreach (var at in looked)
                 {
-                    var rise = thin.Mean(thin.Chances(practised, at)) - start;
-                    least = Math.Min(least, Math.Max(0, (rise - reached) / (at - before)));
-                    gains.AddRange(Enumerable.Repeat(least, at - before));
-                    (before, reached) = (at, rise);
+                    var rise = thin.Mean(thin.Chances(After(at))) - start;
+                    least = Math.Min(least, Math.Max(0, (rise - reached) / (at - since)));
+                    gains.AddRange(Enumerable.Repeat(least, at - since));
+                    (since, reached) = (at, rise);
                 }
 
                 return (IReadOnlyList<double>)gains;

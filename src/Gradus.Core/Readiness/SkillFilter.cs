@@ -273,8 +273,11 @@ internal sealed class SkillFilter
     public double[] Practised(SkillTest test, IReadOnlyList<bool> worked) => Practised(test, [.. worked.Select(one => one ? 1.0 : 0)]);
 
     /// <summary>What one full coupon adds to the practice of each part, when each element comes clean so often: a rejected one teaches less.</summary>
-    public double[] PractisedFull(SkillTest test, IReadOnlyList<double> clean) =>
-        Practised(test, [.. clean.Select(chance => chance + ((1 - chance) * constants.FailedPractice))]);
+    public double[] PractisedFull(SkillTest test, IReadOnlyList<double> clean) => Practised(test, clean, [.. clean.Select(_ => 1.0)]);
+
+    /// <summary>The same of elements that are made so many times each.</summary>
+    public double[] Practised(SkillTest test, IReadOnlyList<double> clean, IReadOnlyList<double> times) =>
+        Practised(test, [.. clean.Zip(times, (chance, count) => count * (chance + ((1 - chance) * constants.FailedPractice)))]);
 
     private double[] Practised(SkillTest test, double[] counts)
     {

@@ -114,11 +114,12 @@ internal static class DemoPlan
             new PracticeBook(db, readiness, setups, new WorkLog(db), library, new HoldsReader(db, clock), time),
             setups,
             new StockBook(db),
-            library
+            library,
+            clock
         );
         foreach (var start in new[] { monday, monday.AddDays(7) })
         {
-            var facts = await weeks.Build(start, false, cancel);
+            var facts = await weeks.Build(start, false, cancel, OpenFrom.Monday);
             var solved = WeekSolver.Solve(facts.Week, SolveSeconds, cancel: cancel);
             db.WeekPlans.Add(
                 new WeekPlan
@@ -132,10 +133,11 @@ internal static class DemoPlan
                     AcceptedBy = lead,
                 }
             );
-        }
 
-        await db.SaveChangesAsync(cancel);
-        db.ChangeTracker.Clear();
+            // The week after is planned from what this one brings.
+            await db.SaveChangesAsync(cancel);
+            db.ChangeTracker.Clear();
+        }
     }
 
     /// <summary>Some of everything that the demo's tests take, a few things short, and two off-cuts.</summary>

@@ -70,14 +70,15 @@ public sealed class CutBook(WeekBuilder weeks, SetupBook setups, StockBook stock
                 continue;
             }
 
-            var work = ItemWork.Of(
-                test.With(cell.Variants),
-                test.Drills.FirstOrDefault(drill => drill.Id == cell.DrillId),
-                logged.GetValueOrDefault(test.Id, LoggedWork.None),
-                setup.Prices
-            );
+            var own = test.With(cell.Variants);
+            var times = logged.GetValueOrDefault(test.Id, LoggedWork.None);
+            var drill = test.Drills.FirstOrDefault(one => one.Id == cell.DrillId);
 
-            var coupons = SlotFit.Of(work.BoothMinutes, setup.Week.HoursPerPeriod).Made(group.Count());
+            // A plan from before the parts of a period were told holds one piece, as often as it fits.
+            var work = cell.Parts is { } parts ? ItemWork.OfParts(own, parts, times, setup.Prices) : ItemWork.Of(own, drill, times, setup.Prices);
+            var coupons = cell.Parts is null
+                ? SlotFit.Of(work.BoothMinutes, setup.Week.HoursPerPeriod).Made(group.Count())
+                : (int)Math.Ceiling((double)group.Count() / cell.Periods);
             var name = names.GetValueOrDefault(cell.StudentId, "");
             pieces.AddRange(work.Steel.Select(steel => (steel.Stock, new CutPiece(steel.LengthMm, steel.Count * coupons, $"{name}, {cell.TestId}"))));
             var taken = work.Draws.Select(draw => draw with { Amount = draw.Amount * coupons, Cost = draw.Cost * coupons }).ToList();

@@ -1,3 +1,4 @@
+using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Planning;
 using Gradus.Data;
@@ -10,6 +11,8 @@ namespace Gradus.Server.Planning;
 
 /// <summary>A student's way and what to practise next on it.</summary>
 /// <param name="Withheld">Steps that are not offered, and why, in words.</param>
+/// <param name="Chance">The chance of passing the first step that is worked on; null where too little is known to tell.</param>
+/// <param name="Sound">The chance that a coupon of that step which is clean by eye is sound inside.</param>
 public sealed record StudentPractice(
     Student Student,
     IReadOnlyList<string> Targets,
@@ -17,7 +20,9 @@ public sealed record StudentPractice(
     IReadOnlyList<StepOnWay> Way,
     IReadOnlyList<PrescribedItem> Items,
     IReadOnlyList<string> Withheld,
-    double CouponsPerWeek
+    double CouponsPerWeek,
+    double? Chance,
+    double Sound
 );
 
 /// <summary>Works out ways and prescriptions of students from what is kept of their readiness.</summary>
@@ -39,7 +44,16 @@ public sealed class PracticeBook(
     private const int TestsAtOnce = 2;
     private const int UnbegunCoupons = 20;
 
-    public async Task<IReadOnlyList<StudentPractice>> Read(IReadOnlyCollection<Guid> studentIds, CancellationToken cancel)
+    // Slots on the way of one student are dated by a forecast of their own; of a whole school that would take too long.
+    private const int MostDated = 1;
+
+    /// <summary>Ways and prescriptions as they stand today.</summary>
+    /// <param name="ahead">What is planned for the students before that which is asked for; null for nothing.</param>
+    public async Task<IReadOnlyList<StudentPractice>> Read(
+        IReadOnlyCollection<Guid> studentIds,
+        CancellationToken cancel,
+        ILookup<Guid, PlannedCell>? ahead = null
+    )
     {
         var setup = await setups.Read(cancel);
         var students = await db.Students.AsNoTracking().Where(one => studentIds.Contains(one.Id)).OrderBy(one => one.Name).ToListAsync(cancel);
@@ -64,12 +78,15 @@ public sealed class PracticeBook(
                     one.DrillId,
                     one.Variants,
                     one.StartedAt,
+                    Clean = one.Closings.Any(closing => closing.WithdrawnAt == null && closing.Kind == VerdictKind.Accept),
                 })
                 .ToListAsync(cancel)
         ).ToLookup(one => one.StudentId);
         var logged = await log.Read(cancel);
         var states = await readiness.States(studentIds, cancel);
         var ending = (await holds.Ending(studentIds, cancel)).Where(one => !one.Open).ToLookup(one => one.StudentId);
+        var policies = await readiness.Policies(cancel);
+        var decisions = await LastDecisions.Of(db, studentIds, cancel);
         var practice = new List<StudentPractice>();
         foreach (var student in students)
         {
@@ -79,9 +96,18 @@ public sealed class PracticeBook(
             var pace = time.GetUtcNow().AddDays(-PaceDays);
             var made = welded[student.Id].Count(one => one.DrillId is null && one.StartedAt >= pace);
             var perWeek = made >= 4 ? made / (PaceDays / DaysPerWeek) : UsualPace;
+            if (studentIds.Count <= MostDated)
+            {
+                Foretell(setup.Graph.Way(targets, evidence, perWeek, UnbegunCoupons), evidence, student.Id, states.GetValueOrDefault(student.Id));
+            }
+
             var way = setup.Graph.Way(targets, evidence, perWeek, UnbegunCoupons);
-            var withheld = new List<string>();
+            var withheld = targets.TrueForAll(test => evidence.GetValueOrDefault(test) is { Credited: true })
+                ? [$"{string.Join(" and ", targets.Select(test => library.Tests[test].Title))}: reached. Choose the next goal."]
+                : new List<string>();
             var items = new List<PrescribedItem>();
+            double? chance = null;
+            double? sound = null;
             foreach (var step in way.Where(one => one.State == StepState.Now).Take(TestsAtOnce))
             {
                 var why = Prescription.Withheld(
@@ -101,30 +127,43 @@ public sealed class PracticeBook(
                     ?? readiness.Begin(student.Id, step.Test, states.GetValueOrDefault(student.Id));
                 var uses = welded[student.Id]
                     .Where(one => one.TestId == step.Test)
-                    .SelectMany(one => one.Variants)
-                    .GroupBy(choice => $"{choice.Key}/{choice.Value}")
-                    .ToDictionary(group => group.Key, group => group.Count());
-                items.AddRange(
-                    Prescription.Of(
-                        library.Tests[step.Test],
-                        record.Standing,
-                        readiness.Gains(record, states.GetValueOrDefault(student.Id)),
-                        new PractiserFacts(
-                            student.SafetySignedAt is not null,
-                            record.Coupons,
-                            Returning(record),
-                            uses,
-                            logged.GetValueOrDefault(step.Test, LoggedWork.None)
-                        ),
-                        setup.Prices
-                    )
+                    .SelectMany(one => one.Variants.Select(choice => (choice.Key, choice.Value, one.Clean)))
+                    .GroupBy(choice => $"{choice.Key}/{choice.Value}", choice => choice.Clean)
+                    .ToDictionary(group => group.Key, group => new VariantUse(group.Count(), group.Count(clean => clean)));
+                var test = library.Tests[step.Test];
+                var before = ahead?[student.Id].Where(cell => cell.TestId == step.Test).ToList() ?? [];
+                var advice = readiness.Advise(
+                    record,
+                    policies.Of(step.Test),
+                    student.SafetySignedAt is not null,
+                    decisions.GetValueOrDefault((student.Id, step.Test))
                 );
+                chance ??= advice.TooLittleToTell ? null : advice.Passing.Mean.Value;
+                sound ??= record.Standing.Inside.Mean.Value;
+                var asked = AskedFor.Of(advice) is { } all ? all with { Coupons = all.Coupons - before.Sum(CouponsOf) } : null;
+                var facts = new PractiserFacts(
+                    student.SafetySignedAt is not null,
+                    record.Coupons,
+                    Returning(record),
+                    uses,
+                    logged.GetValueOrDefault(step.Test, LoggedWork.None),
+                    asked is { Coupons: > 0 } ? asked : null
+                );
+                var offers = Prescription.Offers(test, record.Standing, facts, setup.Prices, setup.Week.HoursPerPeriod);
+                var gains = readiness.Gains(
+                    record,
+                    states.GetValueOrDefault(student.Id),
+                    offers,
+                    before.Count == 0 ? null : PracticeOf(test, before)
+                );
+                items.AddRange(Prescription.Of(test, record.Standing, offers, gains, facts));
             }
 
             var keeping = ending[student.Id]
                 .DistinctBy(one => one.Held.Process)
                 .Select(one => ToKeep(one.Held, student, welded[student.Id].Count(), logged, setup))
-                .OfType<PrescribedItem>();
+                .OfType<PrescribedItem>()
+                .Where(item => ahead?[student.Id].Any(cell => cell.ItemId == item.Id) != true);
             withheld.AddRange(
                 way.Where(one => one.State == StepState.Ahead && one.Waits.Count > 0)
                     .Select(one =>
@@ -137,9 +176,11 @@ public sealed class PracticeBook(
                     targets,
                     goal?.By,
                     way,
-                    [.. keeping, .. items.OrderByDescending(one => one.GainPerHour)],
+                    [.. keeping.Concat(items).OrderByDescending(one => one.Asked > 0).ThenByDescending(one => one.GainPerHour)],
                     withheld,
-                    perWeek
+                    perWeek,
+                    chance,
+                    sound ?? 1
                 )
             );
         }
@@ -167,11 +208,44 @@ public sealed class PracticeBook(
                     student.SafetySignedAt is not null,
                     made,
                     null,
-                    new Dictionary<string, int>(),
+                    new Dictionary<string, VariantUse>(),
                     logged.GetValueOrDefault(test.Id, LoggedWork.None)
                 ),
-                setup.Prices
+                setup.Prices,
+                setup.Week.HoursPerPeriod
             );
+    }
+
+    private static int CouponsOf(PlannedCell cell) =>
+        cell.Kind == ItemKind.UnderRules ? (cell.Parts?.Where(part => part.DrillId is null).Sum(part => part.Times) ?? 1) : 0;
+
+    // A part of a coupon that takes several periods is as much of the practice.
+    private static Dictionary<string, double> PracticeOf(TestTemplate test, IEnumerable<PlannedCell> cells) =>
+        cells
+            .SelectMany(cell =>
+                PeriodPart
+                    .Practice(test, cell.Parts ?? [new PeriodPart(cell.DrillId, cell.Name, 1, 0)])
+                    .Select(one => (one.Key, Times: one.Value / cell.Periods))
+            )
+            .GroupBy(one => one.Key)
+            .ToDictionary(group => group.Key, group => group.Sum(one => one.Times), StringComparer.Ordinal);
+
+    // What has not been begun is foretold from what the student shows elsewhere.
+    private void Foretell(IReadOnlyList<StepOnWay> way, Dictionary<string, StepEvidence> evidence, Guid student, byte[]? kept)
+    {
+        foreach (var step in way.Where(one => one.State != StepState.Behind && !evidence.ContainsKey(one.Test)))
+        {
+            var forecast = readiness.Begin(student, step.Test, kept).Standing.Forecast;
+            evidence[step.Test] = new StepEvidence(
+                step.Test,
+                false,
+                0,
+                0,
+                forecast.ToBar ?? UnbegunCoupons,
+                forecast.ToBarLeast ?? forecast.ToBar ?? UnbegunCoupons,
+                forecast.ToBarMost
+            );
+        }
     }
 
     private static Dictionary<string, StepEvidence> Evidence(IEnumerable<ReadinessRecord> records, HashSet<string> credited)
@@ -183,7 +257,9 @@ public sealed class PracticeBook(
                 credited.Contains(one.TestId),
                 one.Coupons,
                 one.Standing.Passing.Mean.Value,
-                one.Standing.Forecast.ToBar ?? UnbegunCoupons
+                one.Standing.Forecast.ToBar ?? UnbegunCoupons,
+                one.Standing.Forecast.ToBarLeast ?? one.Standing.Forecast.ToBar ?? UnbegunCoupons,
+                one.Standing.Forecast.ToBarMost
             ),
             StringComparer.Ordinal
         );

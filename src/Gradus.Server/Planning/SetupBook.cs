@@ -22,6 +22,26 @@ public sealed record Setup(WeekSetup Week, StepGraph Graph, IReadOnlyDictionary<
     public bool Meets(ClassGroup group, DateOnly day, int period) =>
         group.MeetsOn.Contains(day.DayOfWeek) && (!Week.ClassPeriods.TryGetValue(group.Id, out var periods) || periods.Contains(period));
 
+    /// <summary>When a period of the day is over: after its booth time, or when the next begins.</summary>
+    public TimeOnly EndOf(int period)
+    {
+        var end = Week.PeriodStarts[period].Add(TimeSpan.FromHours(Week.HoursPerPeriod), out var days);
+        var latest = days > 0 ? TimeOnly.MaxValue : end;
+        return period + 1 < Week.PeriodStarts.Count && Week.PeriodStarts[period + 1] < latest ? Week.PeriodStarts[period + 1] : latest;
+    }
+
+    /// <summary>How many hold points can be answered in a slot: by everybody who teaches a class that meets then.</summary>
+    public int HoldPointsIn(IReadOnlyList<ClassGroup> classes, DateOnly monday, int slot)
+    {
+        var meeting = classes.Where(group => Meets(group, DayOf(monday, slot), PeriodOf(slot))).ToList();
+        var teachers = meeting.SelectMany(group => Week.ClassTeachers?.GetValueOrDefault(group.Id) ?? []).Distinct().ToList();
+
+        // Classes of which nobody said who teaches them have one instructor together.
+        var unnamed = meeting.Count == 0 || meeting.Exists(group => Week.ClassTeachers?.GetValueOrDefault(group.Id) is null or { Count: 0 });
+        return teachers.Sum(teacher => Week.TeacherHoldPoints?.TryGetValue(teacher, out var own) == true ? own : Week.HoldPointsPerPeriod)
+            + (unnamed ? Week.HoldPointsPerPeriod : 0);
+    }
+
     /// <summary>The period of the day that has begun last; the first one before it begins.</summary>
     public int PeriodAt(TimeOnly time) => Math.Max(0, Week.PeriodStarts.Count(start => start <= time) - 1);
 }

@@ -18,7 +18,7 @@ public sealed record SolveRequest(
     public WeekProblem ToWeek() =>
         new(
             Periods!.Value,
-            HoldPointsPerPeriod!.Value,
+            WeekProblem.Holds(Periods.Value, HoldPointsPerPeriod!.Value),
             [.. Booths!.Select(booth => new WeekBooth(booth!.Id!, [.. booth.Processes!.Select(one => one!)], Traits(booth.Pipe, booth.Purge), []))],
             [
                 .. Students!.Select(student => new WeekStudent(

@@ -50,6 +50,7 @@ public sealed record WayView(
 );
 
 /// <param name="From">When it is expected to begin; null for one that is behind.</param>
+/// <param name="When">When it is expected to be done, in words that claim no more than is known; null for one that is behind.</param>
 public sealed record WayStep(
     string Test,
     string Title,
@@ -63,6 +64,7 @@ public sealed record WayStep(
     int CouponsToBar,
     DateOnly? From,
     DateOnly? To,
+    string? When,
     IReadOnlyList<string> Waits
 );
 
@@ -225,6 +227,7 @@ public static class StepEndpoints
                     step.CouponsToBar,
                     Day(step.From),
                     Day(step.To),
+                    step.Soonest is null ? null : RoughDays.Between(Day(step.Soonest)!.Value, Day(step.Latest), today),
                     step.Waits
                 );
             })

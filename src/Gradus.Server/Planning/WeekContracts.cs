@@ -8,7 +8,9 @@ namespace Gradus.Server.Planning;
 /// <summary>A week as it is planned, with what it is planned from.</summary>
 /// <param name="Days">The days on which anybody comes, with the slots of their periods.</param>
 /// <param name="Proposal">Cells of a solved week that waits to be accepted; null when there is none.</param>
-/// <param name="Gain">What the accepted plan adds over all students, in chances.</param>
+/// <param name="Gain">What is still ahead of the accepted plan adds over all students, in chances.</param>
+/// <param name="FirstOpen">The first slot that is not over; the number of slots of the week where all are.</param>
+/// <param name="Done">What was made in the week so far.</param>
 public sealed record WeekView(
     DateOnly Monday,
     IReadOnlyList<WeekDay> Days,
@@ -22,8 +24,16 @@ public sealed record WeekView(
     JobView? Job,
     DateTimeOffset? AcceptedAt,
     double Gain,
-    double Cost
+    double Cost,
+    int FirstOpen,
+    IReadOnlyList<SlotDone> Done
 );
+
+/// <summary>What a student made in a slot, whatever was planned.</summary>
+/// <param name="CouponId">The last of them.</param>
+/// <param name="Clean">Of how many nothing was rejected.</param>
+/// <param name="Open">How many are in work still.</param>
+public sealed record SlotDone(Guid StudentId, int Slot, Guid CouponId, int Made, int Clean, int Open);
 
 public sealed record WeekDay(DateOnly Day, IReadOnlyList<int> Slots);
 
@@ -53,6 +63,10 @@ public sealed record PlanBooth(
 
 /// <param name="Comes">The slots in which the student comes.</param>
 /// <param name="Away">Those in which they would, and are put down as absent.</param>
+/// <param name="TestId">The test that they work on first; null where they have nothing to practise.</param>
+/// <param name="Sound">The chance that a coupon of it which is clean by eye is sound inside: what a gain is worth for passing.</param>
+/// <param name="Chance">The chance of passing what they work on first; null where too little is known or they have nothing to practise.</param>
+/// <param name="Without">Why they have no place in what is left of the week; null when they have one.</param>
 public sealed record PlanStudent(
     Guid Id,
     string Name,
@@ -60,7 +74,11 @@ public sealed record PlanStudent(
     IReadOnlyList<int> Comes,
     IReadOnlyList<int> Away,
     IReadOnlyList<PlanItem> Items,
-    IReadOnlyList<string> Withheld
+    IReadOnlyList<string> Withheld,
+    string? TestId,
+    double? Chance,
+    double Sound,
+    string? Without
 );
 
 /// <summary>An item as the week board and the student's way show it.</summary>
@@ -83,7 +101,9 @@ public sealed record PlanItem(
     int FromCoupons,
     double Cost,
     int HoldPoints,
-    string Why
+    string Why,
+    int Asked,
+    IReadOnlyList<PeriodPart> Parts
 )
 {
     public static PlanItem From(PrescribedItem item) =>
@@ -107,7 +127,9 @@ public sealed record PlanItem(
             item.Work.FromCoupons,
             item.Work.Cost,
             item.HoldPoints,
-            item.Why
+            item.Why,
+            item.Asked,
+            item.Parts
         );
 }
 

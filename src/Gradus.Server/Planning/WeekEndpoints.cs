@@ -12,6 +12,7 @@ namespace Gradus.Server.Planning;
 public static class WeekEndpoints
 {
     private const double UsualSeconds = 10;
+    private const int MostTold = 5;
 
     public static void MapWeeks(this IEndpointRouteBuilder routes)
     {
@@ -34,16 +35,23 @@ public static class WeekEndpoints
         plan.MapPut("/booths/{id:guid}/closed", PutClosed).Validated<CloseBooth>().Writes().Produces<Written>().ProducesProblem(404);
     }
 
-    private static async Task<Ok<WeekView>> Read(DateOnly monday, WeekBuilder builder, WeekJobs jobs, CancellationToken cancel) =>
-        TypedResults.Ok(View(await builder.Build(monday, false, cancel), jobs));
+    private static async Task<Ok<WeekView>> Read(DateOnly monday, WeekBuilder builder, WeekDone done, WeekJobs jobs, CancellationToken cancel)
+    {
+        var facts = await builder.Build(monday, false, cancel);
+        return TypedResults.Ok(View(facts, await done.Read(facts, cancel), jobs));
+    }
 
-    private static WeekView View(WeekFacts facts, WeekJobs jobs)
+    private static WeekView View(WeekFacts facts, IReadOnlyList<SlotDone> done, WeekJobs jobs)
     {
         var setup = facts.Setup;
-        var comes = facts.Week.Students.ToDictionary(one => one.Id);
         var cells = facts.Plan?.Cells ?? [];
         var perDay = setup.Week.PeriodNames.Count;
-        var slots = facts.Week.Students.SelectMany(one => one.Available).Concat(cells.Select(cell => cell.Slot)).ToHashSet();
+        var slots = facts
+            .Comes.Values.SelectMany(one => one)
+            .Concat(cells.Select(cell => cell.Slot))
+            .Concat(done.Select(one => one.Slot))
+            .ToHashSet();
+        var ahead = cells.Where(cell => cell.Slot >= facts.Week.FirstOpen).ToList();
         return new WeekView(
             facts.Monday,
             [
@@ -61,7 +69,7 @@ public static class WeekEndpoints
                     one.Student.Id,
                     one.Student.Name,
                     facts.Classes.First(group => group.Id == one.Student.ClassGroupId).Name,
-                    comes[one.Student.Id.ToString()].Available,
+                    facts.Comes[one.Student.Id],
                     [
                         .. facts
                             .Absences.Where(absence => absence.StudentId == one.Student.Id)
@@ -75,22 +83,28 @@ public static class WeekEndpoints
                             .Order(),
                     ],
                     [.. one.Items.Select(PlanItem.From)],
-                    one.Withheld
+                    one.Withheld,
+                    one.Items.FirstOrDefault(item => !item.IsToKeep)?.TestId,
+                    one.Chance,
+                    one.Sound,
+                    facts.WhyWithout(one)
                 )),
             ],
             cells,
-            jobs.Finished(facts.Monday) is { } done ? done.Facts.Describe(done.Solution.Cells) : null,
+            jobs.Finished(facts.Monday) is { } waits ? waits.Facts.Describe(waits.Solution.Cells) : null,
             jobs.Of(facts.Monday),
             facts.Plan?.AcceptedAt,
-            cells.Sum(cell => cell.Gain),
-            cells.Sum(cell => cell.Cost)
+            ahead.Sum(cell => cell.Gain),
+            ahead.Sum(cell => cell.Cost),
+            facts.Week.FirstOpen,
+            done
         );
     }
 
     private static async Task<IResult> Solve(DateOnly monday, SolveWeek request, WeekBuilder builder, WeekJobs jobs, CancellationToken cancel) =>
         TypedResults.Accepted(
             $"/api/weeks/{monday:yyyy-MM-dd}/job",
-            jobs.Start(await builder.Build(monday, request.FewestMoves, cancel), request.Seconds ?? UsualSeconds)
+            jobs.Start(await builder.Build(monday, request.FewestMoves, cancel, OpenFrom.NotBegun), request.Seconds ?? UsualSeconds)
         );
 
     private static IResult Job(DateOnly monday, WeekJobs jobs) =>
@@ -105,9 +119,11 @@ public static class WeekEndpoints
         return TypedResults.Ok(new Written(Guid.Empty, false));
     }
 
+    /// <summary>Takes a solved week over, by what is true at this moment: what changed while it was solved is told, and a plan that cannot stand any more is refused.</summary>
     private static async Task<IResult> Accept(
         DateOnly monday,
         WeekJobs jobs,
+        WeekBuilder builder,
         GradusContext db,
         TimeProvider time,
         ClaimsPrincipal user,
@@ -120,13 +136,24 @@ public static class WeekEndpoints
             return Refusal.Conflict("monday", "No solved week waits to be accepted.").ToResult();
         }
 
-        var errors = WeekCheck.Errors(done.Facts.Week, done.Solution.Cells, done.Solution.Status != WeekStatus.Infeasible);
+        var now = await builder.Build(monday, false, cancel, solved: done.Facts);
+        var cells = WeekMerge.Onto(now.Week, done.Facts.Week.FirstOpen, done.Solution.Cells);
+        var errors = WeekCheck.Errors(now.Week, cells, needsMet: false);
         if (errors.Count > 0)
         {
-            return Refusal.Conflict("monday", string.Join(" ", errors)).ToResult();
+            var changed = WeekMerge.Changed(done.Facts, now);
+            return Refusal
+                .Conflict(
+                    "monday",
+                    $"{(changed.Count > 0 ? $"Meanwhile: {string.Join(" ", changed)} " : "")}So this cannot stand: {string.Join(" ", errors.Take(MostTold).Select(now.InWords))} Plan again."
+                )
+                .ToResult();
         }
 
-        var id = await Keep(db, time, user, monday, done.Facts.Describe(done.Solution.Cells), done.Solution.Objective, done.Solution.Bound, cancel);
+        // What has begun since stays as it was planned before.
+        var begun = (now.Plan?.Cells ?? []).Where(cell => cell.Slot >= now.Week.FirstOpen && cell.Slot < done.Facts.Week.FirstOpen);
+        IReadOnlyList<PlannedCell> all = [.. now.Past, .. begun, .. now.Describe(cells)];
+        var id = await Keep(db, time, user, monday, all, done.Solution.Objective, done.Solution.Bound, cancel);
         writes.OnCommit(() => jobs.Forget(monday));
         return TypedResults.Ok(new Written(id, true));
     }
@@ -248,6 +275,18 @@ public static class WeekEndpoints
             // A number that once stood on a coupon is not given again.
             booth = Booth.New(id, (await db.Booths.MaxAsync(one => (int?)one.Number, cancel) ?? 0) + 1);
             db.Booths.Add(booth);
+        }
+
+        if (
+            await db
+                .Booths.Standing()
+                .Where(one => one.Id != id && one.Column == request.Column && one.Row == request.Row)
+                .Select(one => (int?)one.Number)
+                .FirstOrDefaultAsync(cancel) is
+            { } there
+        )
+        {
+            return Refusal.Conflict("column", $"Booth {there} stands there. Choose another place.").ToResult();
         }
 
         booth.Processes = [.. request.Processes!];

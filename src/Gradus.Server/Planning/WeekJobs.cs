@@ -133,32 +133,11 @@ public sealed partial class WeekJobs(ILogger<WeekJobs> log) : IDisposable
             solution?.Seconds ?? job.Last.Seconds,
             job.Limit,
             solution?.Status,
-            [.. (solution?.Conflicts ?? []).Select(text => Named(text, job.Facts))],
+            [.. (solution?.Conflicts ?? []).Select(job.Facts.InWords)],
             solution is null || before.Count == 0
                 ? null
                 : before.Count(cell => !solution.Cells.Any(one => (one.Student, one.Period, one.Item) == cell))
         );
-    }
-
-    /// <summary>The conflicts speak of ids; people have names, booths have numbers.</summary>
-    private static string Named(string text, WeekFacts facts)
-    {
-        foreach (var (id, one) in facts.Practice)
-        {
-            text = text.Replace(id.ToString(), one.Student.Name, StringComparison.Ordinal);
-        }
-
-        foreach (var booth in facts.Booths)
-        {
-            text = text.Replace(booth.Id.ToString(), $"{booth.Number}", StringComparison.Ordinal);
-        }
-
-        foreach (var sitting in facts.Sittings)
-        {
-            text = text.Replace($"{WeekFacts.SittingItem}:{sitting.Id}", $"the sitting of {sitting.TestId}", StringComparison.Ordinal);
-        }
-
-        return text;
     }
 
     public void Dispose()

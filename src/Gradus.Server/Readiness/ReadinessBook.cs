@@ -210,17 +210,24 @@ public sealed class ReadinessBook(
             .ToDictionaryAsync(row => row.StudentId, row => row.State, cancel);
     }
 
-    /// <summary>What each item of a record's test adds, the first time and each further one; see <see cref="Core.Planning.Prescription.Worked(Core.Library.TestTemplate)"/>.</summary>
+    /// <summary>What each offer for a period on a record's test adds, the first time and each further one.</summary>
     /// <param name="kept">The kept state; null for somebody who has not begun.</param>
-    public IReadOnlyList<IReadOnlyList<double>> Gains(ReadinessRecord record, byte[]? kept)
+    /// <param name="ahead">What is planned before: how many times it makes each element; null for nothing.</param>
+    public IReadOnlyList<IReadOnlyList<double>> Gains(
+        ReadinessRecord record,
+        byte[]? kept,
+        IReadOnlyList<Core.Planning.PeriodOffer> offers,
+        IReadOnlyDictionary<string, double>? ahead
+    )
     {
         var test = library.Tests[record.TestId];
         return StateFrom(kept)
             .Gains(
                 SkillTest.Of(test),
                 Math.Max(record.LastDay, Today()),
-                Core.Planning.Prescription.Worked(test),
-                Core.Planning.Prescription.TimesAhead
+                [.. offers.Select(offer => offer.Practice)],
+                Core.Planning.Prescription.TimesAhead,
+                ahead
             );
     }
 

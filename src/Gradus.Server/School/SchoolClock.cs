@@ -18,7 +18,10 @@ public sealed class SchoolClock(TimeProvider time)
     public DateOnly Today => DayOf(Now);
 
     /// <summary>The time of day at the school.</summary>
-    public TimeOnly TimeOfDay => TimeOnly.FromDateTime(Local(Now));
+    public TimeOnly TimeOfDay => TimeOfDayAt(Now);
+
+    /// <summary>The time of day at the school at a moment.</summary>
+    public TimeOnly TimeOfDayAt(DateTimeOffset at) => TimeOnly.FromDateTime(Local(at));
 
     /// <summary>The Monday of the school's week.</summary>
     public DateOnly Monday => Core.Planning.WeekDays.MondayOf(Today);

@@ -18,7 +18,7 @@ public sealed class PlanChangeTests
     private static WeekProblem Week(int holdPoints = 10) =>
         new(
             15,
-            holdPoints,
+            WeekProblem.Holds(15, holdPoints),
             [new WeekBooth(One.ToString(), ["SMAW", "GTAW"], BoothTraits.Pipe, []), new WeekBooth(Two.ToString(), ["SMAW"], BoothTraits.None, [4])],
             [
                 new WeekStudent(Ines.ToString(), [0, 1, 4], 0, 5, [Item("root", "SMAW"), Item("tig", "GTAW")]),

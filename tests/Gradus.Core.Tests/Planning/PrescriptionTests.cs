@@ -1,3 +1,4 @@
+using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Planning;
 using Gradus.Core.Readiness;
@@ -8,7 +9,8 @@ namespace Gradus.Core.Tests.Planning;
 public class PrescriptionTests
 {
     private static readonly Dictionary<string, double> Prices = Price.Shipped.ToDictionary(price => price.Id, price => price.Amount);
-    private static readonly PractiserFacts Facts = new(true, 4, null, new Dictionary<string, int>(), LoggedWork.None);
+    private static readonly PractiserFacts Facts = new(true, 4, null, new Dictionary<string, VariantUse>(), LoggedWork.None);
+    private const double Hours = 2.5;
 
     private static IReadOnlyList<PrescribedItem> Of(TestTemplate test, Func<string, bool> clean, PractiserFacts? facts = null)
     {
@@ -19,27 +21,98 @@ public class PrescriptionTests
             state.Fold(asked, new CouponEvidence(day, true, false, asked.Elements.ToDictionary(name => name, clean)));
         }
 
-        return Prescription.Of(
-            test,
-            state.On(asked, 8, new Bar(0.8, 0.6)),
-            state.Gains(asked, 8, Prescription.Worked(test), Prescription.TimesAhead),
-            facts ?? Facts,
-            Prices
-        );
+        var standing = state.On(asked, 8, new Bar(0.8, 0.6));
+        var offers = Prescription.Offers(test, standing, facts ?? Facts, Prices, Hours);
+        var gains = state.Gains(asked, 8, [.. offers.Select(offer => offer.Practice)], Prescription.TimesAhead, facts?.Ahead);
+        return Prescription.Of(test, standing, offers, gains, facts ?? Facts);
     }
 
     [Fact]
-    public void No_drill_is_offered_that_gains_less_in_an_hour_than_the_whole_coupon()
+    public void A_period_is_filled_and_no_more()
     {
         foreach (var test in TestLibrary.Shipped.Values)
         {
-            var items = Of(test, _ => true);
-            var whole = items.Single(item => item.Kind != ItemKind.Drill);
-            Assert.All(items.Where(item => item.Kind == ItemKind.Drill), drill => Assert.True(drill.GainPerHour > whole.GainPerHour));
-            Assert.Equal(items.OrderByDescending(item => item.GainPerHour), items);
+            var items = Of(test, name => !name.StartsWith("root", StringComparison.Ordinal));
             Assert.All(items, item => Assert.Equal(item.Gains.OrderDescending(), item.Gains));
             Assert.All(items, item => Assert.All(item.Gains, gain => Assert.InRange(gain, 0, 1)));
+            Assert.Equal(items.Count, items.DistinctBy(item => item.Id).Count());
+            foreach (var item in items)
+            {
+                // A coupon that runs over by a little is finished all the same; nothing is added to one.
+                Assert.InRange(item.Work.BoothMinutes, 1, item.Parts.Count == 1 ? item.Periods * 1.1 * 60 * Hours : 60 * Hours + 1e-9);
+                Assert.Equal(item.Parts.Sum(part => part.Minutes), item.Work.BoothMinutes - (8 * (item.Parts.Count - 1)), 1e-6);
+            }
         }
+    }
+
+    [Fact]
+    public void A_drill_is_offered_only_for_the_weakest_part_or_the_fault_that_comes_back()
+    {
+        var test = TestLibrary.Shipped["R3"];
+        var items = Of(test, name => !name.StartsWith("root", StringComparison.Ordinal));
+        var drills = items
+            .SelectMany(item => item.Parts)
+            .Where(part => part.DrillId is not (null or "fitUpOnly"))
+            .Select(part => part.DrillId)
+            .Distinct();
+        Assert.NotEmpty(drills);
+        Assert.All(drills, id => Assert.Contains(Stage.Root, test.StagesOf(id)));
+        var undercut = new ReturningFault(DiscontinuityKind.Undercut, Stage.Cap, null, 3, 4);
+        var also = Of(test, name => !name.StartsWith("root", StringComparison.Ordinal), Facts with { Returning = undercut });
+        Assert.Contains(also.SelectMany(item => item.Parts), part => part.DrillId == "capOnly");
+    }
+
+    [Fact]
+    public void What_the_advice_asks_for_comes_first_and_is_made_under_test_rules_whatever_the_chance()
+    {
+        var test = TestLibrary.Shipped["P4"];
+        var asked = Facts with { Asked = new AskedFor(3, true, "Three more as under test, one cut open") };
+        var items = Of(test, _ => false, asked);
+        Assert.True(items[0].Asked > 0);
+        Assert.Equal(ItemKind.UnderRules, items[0].Kind);
+        Assert.Contains("three more as under test, one cut open", items[0].Why, StringComparison.Ordinal);
+        Assert.Contains(Of(test, _ => false), item => item.Kind == ItemKind.Coached);
+        Assert.Equal(ItemKind.Coached, Of(test, _ => false, asked with { SafetySigned = false }).First(item => item.DrillId is null).Kind);
+    }
+
+    /// <summary>What the week before will bring is not brought again by the next one.</summary>
+    [Fact]
+    public void Practice_that_is_planned_before_leaves_less_to_gain()
+    {
+        var test = TestLibrary.Shipped["P4"];
+        var asked = SkillTest.Of(test);
+        var state = ReadinessState.New(ReadinessConstants.Defaults);
+        var once = asked.Elements.ToDictionary(name => name, _ => 1.0);
+        double[] Gains(int times, double ahead) =>
+            [.. state.Gains(asked, 0, [once], times, ahead > 0 ? asked.Elements.ToDictionary(name => name, _ => ahead) : null)[0]];
+        var all = Gains(8, 0);
+        Assert.Equal(all.Sum(), all.Take(4).Sum() + Gains(4, 4).Sum(), 1e-9); // four, then four more, are eight
+        Assert.True(Gains(1, 4)[0] < Gains(1, 0)[0]);
+    }
+
+    [Fact]
+    public void A_cap_drill_takes_a_kept_coupon_and_its_dressing()
+    {
+        var test = TestLibrary.Shipped["P8"];
+        var cap = test.Drills.Single(drill => drill.Id == "capOnly");
+        Assert.Equal("Blank P8, filled", ItemWork.BlankOf(test, cap));
+        Assert.Null(ItemWork.BlankOf(test, test.Drills.Single(drill => drill.Id == "rootOnly")));
+        var part = new PeriodPart("capOnly", cap.Name, 3, 0);
+        var work = ItemWork.OfParts(test, [part], LoggedWork.None, Prices);
+        Assert.Equal(3, work.Draws.Single(draw => draw.Stock == "Blank P8, filled").Amount);
+        var budget = CouponBudget.Of(test, cap);
+        Assert.Equal(3 * (budget.BoothMinutes + 10), work.BoothMinutes, 1e-9); // ten minutes with the grinder each time: common practice
+    }
+
+    [Fact]
+    public void Repeats_in_one_go_teach_less_than_as_many_apart()
+    {
+        var test = TestLibrary.Shipped["P4"];
+        double Of(params int[] times) => PeriodPart.Practice(test, times.Select(count => new PeriodPart("rootOnly", "", count, 0)))["root"];
+        Assert.Equal(1, Of(1), 1e-12);
+        Assert.True(Of(4) < Of(1, 1, 1, 1));
+        Assert.True(Of(4) > Of(3));
+        Assert.DoesNotContain("cap", PeriodPart.Practice(test, [new PeriodPart("rootOnly", "", 2, 0)]).Keys);
     }
 
     [Fact]
@@ -59,13 +132,24 @@ public class PrescriptionTests
     }
 
     [Fact]
-    public void The_variant_that_was_used_least_comes_next()
+    public void The_variant_that_worked_comes_next_once_all_were_tried()
     {
-        var test = TestLibrary.Shipped.Values.First(one => one.Variants.Any(group => group.Options.Count > 1));
-        var group = test.Variants.First(one => one.Options.Count > 1);
-        var used = group.Options.Skip(1).Select(option => $"{group.Id}/{option.Id}").Prepend($"{group.Id}/{group.Options[0].Id}");
-        var uses = used.Select((key, index) => (key, index)).ToDictionary(one => one.key, one => 9 - one.index);
-        Assert.Equal(group.Options[^1].Id, Of(test, _ => true, Facts with { VariantUses = uses })[0].Variants[group.Id]);
+        var test = TestLibrary.Shipped.Values.First(one => one.Variants.Any(group => group.Options.Count == 2));
+        var group = test.Variants.First(one => one.Options.Count == 2);
+        string Chosen(params (int Made, int Clean)[] uses) =>
+            Of(
+                test,
+                _ => true,
+                Facts with
+                {
+                    Variants = group
+                        .Options.Zip(uses)
+                        .ToDictionary(one => $"{group.Id}/{one.First.Id}", one => new VariantUse(one.Second.Made, one.Second.Clean)),
+                }
+            )[0].Variants[group.Id];
+        Assert.Equal(group.Options[1].Id, Chosen((3, 3), (1, 0))); // not tried enough
+        Assert.Equal(group.Options[0].Id, Chosen((4, 4), (4, 1))); // what worked
+        Assert.Equal(group.Options[1].Id, Chosen((7, 7), (4, 1))); // and now and then the other one
     }
 
     [Fact]
@@ -136,7 +220,5 @@ public class PrescriptionTests
     {
         var fit = SlotFit.Of(minutes, 2.5);
         Assert.Equal((periods, times), (fit.Periods, fit.Times));
-        double[] gains = [0.4, 0.3, 0.2, 0.1];
-        Assert.Equal(1.0, fit.Gains(gains).Sum(), 1e-12);
     }
 }

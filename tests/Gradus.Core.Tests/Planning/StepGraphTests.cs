@@ -55,6 +55,34 @@ public class StepGraphTests
     }
 
     [Fact]
+    public void A_goal_that_is_reached_leaves_nothing_that_only_led_to_it()
+    {
+        var graph = StepGraph.Of([Step("A"), Step("B", ["A"]), Step("C", ["B"]), Step("D", ["B"]), Step("X")], ["A", "B", "C", "D", "X"]);
+        Assert.All(graph.Way(["C"], Evidence(Credited("C")), 2, 10), step => Assert.Equal(StepState.Behind, step.State));
+        Assert.True(graph.Way(["C"], Evidence(Credited("C")), 2, 10).Single(step => step.Test == "C").IsTarget);
+
+        // What C shows to be behind is ground for D, too; what has nothing to do with it is still asked for.
+        var more = graph.Way(["C", "D", "X"], Evidence(Credited("C")), 2, 10);
+        Assert.Equal(["D", "X"], more.Where(step => step.State != StepState.Behind).Select(step => step.Test));
+        Assert.Equal(["A", "B", "C"], more.Where(step => step.State == StepState.Behind).Select(step => step.Test));
+
+        // Of a choice only what was begun is shown.
+        var choice = StepGraph.Of([Step("A"), Step("B"), Step("C", ["A", "B"])], ["A", "B", "C"]);
+        Assert.Equal(["C"], choice.Way(["C"], Evidence(Credited("C")), 2, 10).Select(step => step.Test));
+        Assert.Equal(["A", "C"], choice.Way(["C"], Evidence(Credited("C"), Practised("A", 0.2)), 2, 10).Select(step => step.Test));
+    }
+
+    [Fact]
+    public void The_spread_of_a_way_widens_from_step_to_step_and_is_open_once_a_forecast_is()
+    {
+        var graph = StepGraph.Of([Step("A"), Step("B", ["A"])], ["A", "B"]);
+        StepEvidence Begun(string test, int? most) => new(test, false, 0, 0.2, 8, 4, most);
+        var way = graph.Way(["B"], Evidence(Begun("A", 12), Begun("B", 20)), couponsPerWeek: 2, unbegun: 10);
+        Assert.Equal([(14.0, 42.0), (28.0, 112.0)], way.Select(step => (step.Soonest!.Value, step.Latest!.Value))); // four to twelve, then four to twenty more, at two a week
+        Assert.Null(graph.Way(["B"], Evidence(Begun("A", null), Begun("B", 20)), 2, 10)[1].Latest);
+    }
+
+    [Fact]
     public void A_circle_an_unknown_test_and_a_step_twice_are_named()
     {
         string[] tests = ["A", "B", "C"];

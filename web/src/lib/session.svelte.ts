@@ -13,6 +13,11 @@ class Session {
     return this.view?.school?.timeZone ?? 'UTC'
   }
 
+  /** An amount as the school counts it: whole, with its currency. */
+  money(value: number) {
+    return `${value.toFixed(0)} ${this.view?.school?.currency ?? ''}`.trim()
+  }
+
   get isStudent() {
     return this.view?.person?.role === 'student'
   }

@@ -13,6 +13,9 @@ export function mondayOf(day: string): string {
 export const weekAfter = (monday: string, weeks: number) =>
   iso(new Date(utc(monday).getTime() + weeks * 7 * DAY_MS))
 
+/** The day so many days later. */
+export const dayAfter = (day: string, days: number) => iso(new Date(utc(day).getTime() + days * DAY_MS))
+
 /** Today in the school's time zone. */
 export const todayIn = (timeZone: string, now = new Date()) =>
   new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(

@@ -10249,6 +10249,17 @@ export interface components {
             run: components["schemas"]["RunShows"];
             /** @description What would change the advice, in sentences. */
             wouldChange: string[];
+            /**
+             * Format: int32
+             * @description So many whole coupons as under test it asks for before anything else: to show enough, or clean since a failed sitting. 0 for none.
+             * @default 0
+             */
+            asTest: number;
+            /**
+             * @description Whether one of them is to be cut open.
+             * @default false
+             */
+            cutOne: boolean;
         };
         /**
          * @description What is advised.
@@ -13868,6 +13879,23 @@ export interface components {
             people: components["schemas"]["PersonView"][];
             tablets: components["schemas"]["TabletView"][];
         };
+        /** @description A piece of what fills a period. */
+        PeriodPart: {
+            /** @description Null for a full coupon. */
+            drillId: null | string;
+            /** @description As it is called in a list. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How often in a row; 1 or more.
+             */
+            times: number;
+            /**
+             * Format: double
+             * @description For all of them.
+             */
+            minutes: number;
+        };
         /** @enum {string} */
         PersonRole: "lead" | "instructor" | "inspector" | "student";
         PersonView: {
@@ -13958,6 +13986,9 @@ export interface components {
             /** Format: int32 */
             holdPoints: number;
             why: string;
+            /** Format: int32 */
+            asked: number;
+            parts: components["schemas"]["PeriodPart"][];
         };
         PlanStudent: {
             /** Format: uuid */
@@ -13970,6 +14001,20 @@ export interface components {
             away: number[];
             items: components["schemas"]["PlanItem"][];
             withheld: string[];
+            /** @description The test that they work on first; null where they have nothing to practise. */
+            testId: null | string;
+            /**
+             * Format: double
+             * @description The chance of passing what they work on first; null where too little is known or they have nothing to practise.
+             */
+            chance: null | number;
+            /**
+             * Format: double
+             * @description The chance that a coupon of it which is clean by eye is sound inside: what a gain is worth for passing.
+             */
+            sound: number;
+            /** @description Why they have no place in what is left of the week; null when they have one. */
+            without: null | string;
         };
         /** @description A bead of the plan, with its outline in the section. */
         PlannedBead: {
@@ -14026,6 +14071,14 @@ export interface components {
             /** Format: double */
             cost: number;
             pinned: boolean;
+            /** @description What fills the period; null of plans from before that was told, and of a sitting. */
+            parts?: null | components["schemas"]["PeriodPart"][];
+            /**
+             * Format: int32
+             * @description Periods that the item takes; 1 for what fits into one.
+             * @default 1
+             */
+            periods: number;
         };
         /** @description A run in which a bead is usually laid: from one place to another, on pipe by one side. */
         PlannedRun: {
@@ -15437,6 +15490,30 @@ export interface components {
             /** Format: date-time */
             cancelledAt: null | string;
         };
+        /** @description What a student made in a slot, whatever was planned. */
+        SlotDone: {
+            /** Format: uuid */
+            studentId: string;
+            /** Format: int32 */
+            slot: number;
+            /**
+             * Format: uuid
+             * @description The last of them.
+             */
+            couponId: string;
+            /** Format: int32 */
+            made: number;
+            /**
+             * Format: int32
+             * @description Of how many nothing was rejected.
+             */
+            clean: number;
+            /**
+             * Format: int32
+             * @description How many are in work still.
+             */
+            open: number;
+        };
         SolveAnswer: {
             assignments: components["schemas"]["SolveAssignment"][];
             /** Format: double */
@@ -16310,6 +16387,8 @@ export interface components {
             from: null | string;
             /** Format: date */
             to: null | string;
+            /** @description When it is expected to be done, in words that claim no more than is known; null for one that is behind. */
+            when: null | string;
             waits: string[];
         };
         /** @description A student's way to the goal, and what to practise next on it. */
@@ -16375,7 +16454,10 @@ export interface components {
              * @description Booth time in one of them.
              */
             hoursPerPeriod: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many hold points one instructor can answer in a period.
+             */
             holdPointsPerPeriod: number;
             /** Format: int32 */
             minPeriods: number;
@@ -16384,6 +16466,14 @@ export interface components {
             /** @description In which periods of its days a class comes, by the class's id; all when it is not named. */
             classPeriods: {
                 [key: string]: number[];
+            };
+            /** @description Who teaches a class, by the class's id; one instructor when it is not named. */
+            classTeachers?: null | {
+                [key: string]: string[];
+            };
+            /** @description How many hold points an instructor can answer where that is not as many as usual, by their id. */
+            teacherHoldPoints?: null | {
+                [key: string]: number;
             };
         };
         /**
@@ -16412,11 +16502,18 @@ export interface components {
             acceptedAt: null | string;
             /**
              * Format: double
-             * @description What the accepted plan adds over all students, in chances.
+             * @description What is still ahead of the accepted plan adds over all students, in chances.
              */
             gain: number;
             /** Format: double */
             cost: number;
+            /**
+             * Format: int32
+             * @description The first slot that is not over; the number of slots of the week where all are.
+             */
+            firstOpen: number;
+            /** @description What was made in the week so far. */
+            done: components["schemas"]["SlotDone"][];
         };
         /** @enum {string} */
         WeldKind: "groove" | "fillet";

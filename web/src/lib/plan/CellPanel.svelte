@@ -3,7 +3,9 @@
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
-  import { hours, points, shortDay } from '$lib/weeks'
+  import { session } from '$lib/session.svelte'
+  import { dayAfter, hours, points, shortDay } from '$lib/weeks'
+  import { outcome, OUTCOMES } from './board'
 
   type Props = {
     week: Schema['WeekView']
@@ -15,9 +17,12 @@
   let { week, student, slot, cell, onclose }: Props = $props()
   const client = useQueryClient()
   const perDay = $derived(week.periodNames.length)
-  const day = $derived(week.days.find((one) => one.slots.includes(slot))?.day ?? week.monday)
+  const day = $derived(dayAfter(week.monday, Math.floor(slot / perDay)))
+  const past = $derived(slot < week.firstOpen)
+  const made = $derived(week.done.find((one) => one.studentId === student.id && one.slot === slot))
   const comes = $derived(student.comes.includes(slot))
   const away = $derived(student.away.includes(slot))
+  const came = $derived(past || made ? outcome(cell, made, away) : null)
   const booth = $derived(week.booths.find((one) => one.id === cell?.boothId))
 
   async function put(body: Partial<Schema['EditCell']>) {
@@ -61,12 +66,30 @@
       <span class="number text-xl">{booth?.number}</span>
     </p>
     <p>{cell.why}</p>
+    {#if cell.parts && cell.parts.length > 1}
+      <ul class="mt-1">
+        {#each cell.parts as part (part.drillId)}
+          <li>
+            {part.name}{part.times > 1 ? `, ${part.times} times` : ''}
+            <span class="text-(--soft)">{hours(part.minutes)}</span>
+          </li>
+        {/each}
+      </ul>
+    {/if}
     {#if cell.kind}
       <p class="text-(--soft)">
         Adds <span class="number">{points(cell.gain)}</span> % to the chance, costs
-        <span class="number">{cell.cost.toFixed(0)}</span>.
+        <span class="number">{session.money(cell.cost)}</span>.
       </p>
     {/if}
+  {/if}
+  {#if came}
+    <p>
+      Came of it: <strong>{OUTCOMES[came]}</strong>{#if made}&nbsp;({made.clean} of {made.made} clean){/if}.
+      {#if made}<a class="bare" href="/coupons/{made.couponId}">Open the coupon</a>{/if}
+    </p>
+  {/if}
+  {#if cell && !past}
     <div class="mt-2 flex flex-wrap gap-1.5">
       {#if cell.kind}
         <button
@@ -88,7 +111,7 @@
         </select>
       </label>
     </div>
-  {:else if !comes && !away}
+  {:else if !cell && !comes && !away}
     <p class="text-(--soft)">Does not come in this period.</p>
   {/if}
   {#if comes || away}
@@ -96,8 +119,8 @@
       >{away ? 'Absent: comes after all' : 'Absent'}</button
     >
   {/if}
-  {#if comes}
-    <h3 class="eyebrow mt-3">Give instead, best for an hour first</h3>
+  {#if comes && !past}
+    <h3 class="eyebrow mt-3">{cell ? 'Give instead' : 'Give'}: what is asked for, then best for an hour</h3>
     <ul class="mt-1 grid gap-1">
       {#each student.items as item (item.id)}
         <li>
@@ -109,8 +132,9 @@
             <span>
               {item.name} <span class="number">{item.testId}</span>
               <span class="block text-sm font-normal"
-                >{item.gainPerHour > 0 ? `${points(item.gainPerHour)} % an hour, ` : ''}{hours(item.minutes)},
-                costs {item.cost.toFixed(0)}</span
+                >{item.asked > 0 ? 'asked for, ' : ''}{item.gainPerHour > 0
+                  ? `${points(item.gainPerHour)} % an hour, `
+                  : ''}{hours(item.minutes)}, costs {session.money(item.cost)}</span
               >
             </span>
           </button>

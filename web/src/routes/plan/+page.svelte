@@ -18,6 +18,8 @@
   let by = $state<'student' | 'booth'>('student')
   let chosen = $state<{ studentId: string; slot: number } | null>(null)
   const cells = $derived(week.data?.proposal ?? week.data?.cells ?? [])
+  const slots = $derived(week.data ? 7 * week.data.periodNames.length : 0)
+  const over = $derived(week.data != null && week.data.firstOpen >= slots)
   const chosenStudent = $derived(week.data?.students.find((one) => one.id === chosen?.studentId))
 
   async function move(studentId: string, from: number, to: number) {
@@ -74,11 +76,12 @@
   {:else}
     <p class="pt-1 pb-2 text-(--soft)">
       {#if week.data.proposal}The proposal is shown; the old plan stands until you accept.
-      {:else if week.data.cells.length}This plan adds <span class="number text-lg"
+      {:else if week.data.cells.length && over}This week is over: what was planned, and what came of it.
+      {:else if week.data.cells.length}What is still ahead adds <span class="number text-lg"
           >{points(week.data.gain)}</span
         >
         % to all students' chances together, for
-        <span class="number text-lg">{week.data.cost.toFixed(0)}</span> in material and booth time.
+        <span class="number text-lg">{session.money(week.data.cost)}</span> in material and booth time.
       {:else}Nothing is planned yet for this week.{/if}
     </p>
     <div class="grid items-start gap-3" class:with-panel={chosen}>
@@ -87,6 +90,7 @@
           week={week.data}
           {cells}
           {by}
+          today={todayIn(session.timeZone)}
           {chosen}
           onchoose={(studentId, slot) => (chosen = { studentId, slot })}
           onmove={move}

@@ -1,0 +1,240 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using Gradus.Data;
+using Gradus.Server.Planning;
+
+namespace Gradus.Server.Tests;
+
+/// <summary>The week knows today: what is over, what changed while it was solved, and what the weeks before will bring.</summary>
+public sealed class PlanTodayTests : IAsyncDisposable
+{
+    // The clock stands on the Tuesday, ten in the morning at the school: Monday is over, Tuesday morning has begun.
+    private const string Monday = "2031-03-03";
+    private const int PerDay = 3;
+    private const int TuesdayMorning = PerDay;
+    private readonly RunningServer server = new();
+
+    public ValueTask DisposeAsync() => server.DisposeAsync();
+
+    private static Task<JsonElement> Week(HttpClient client, string monday = Monday) => client.GetFromJsonAsync<JsonElement>($"/api/weeks/{monday}");
+
+    private static List<(Guid Student, int Slot, string Item, Guid Booth, double Gain)> Cells(JsonElement week, string name = "cells") =>
+        [
+            .. week.GetProperty(name)
+                .EnumerateArray()
+                .Select(cell =>
+                    (
+                        cell.GetProperty("studentId").GetGuid(),
+                        cell.GetProperty("slot").GetInt32(),
+                        cell.GetProperty("itemId").GetString()!,
+                        cell.GetProperty("boothId").GetGuid(),
+                        cell.GetProperty("gain").GetDouble()
+                    )
+                ),
+        ];
+
+    private static async Task Solve(HttpClient client, string monday = Monday)
+    {
+        (await client.PostAsJsonAsync($"/api/weeks/{monday}/solve", new { seconds = 5 })).EnsureSuccessStatusCode();
+        using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(60));
+        while ((await client.GetFromJsonAsync<JsonElement>($"/api/weeks/{monday}/job", limit.Token)).GetProperty("state").GetString() == "running")
+        {
+            await Task.Delay(50, limit.Token);
+        }
+    }
+
+    private static Task<HttpResponseMessage> Accept(HttpClient client, string monday = Monday) =>
+        client.PostAsync($"/api/weeks/{monday}/accept", null);
+
+    private static Task<HttpResponseMessage> Edit(HttpClient client, Guid studentId, int slot, string? itemId) =>
+        client.PutAsJsonAsync(
+            $"/api/weeks/{Monday}/cells",
+            new
+            {
+                studentId,
+                slot,
+                itemId,
+                pinned = true,
+            }
+        );
+
+    [Fact]
+    public async Task What_is_over_stays_and_is_shown_as_what_came_of_it()
+    {
+        var client = await server.SignedIn();
+        var ann = await client.AddStudent("P4");
+        await Solve(client);
+        (await Accept(client)).EnsureSuccessStatusCode();
+        var week = await Week(client);
+        Assert.Equal(TuesdayMorning, week.GetProperty("firstOpen").GetInt32());
+        Assert.All(Cells(week), cell => Assert.True(cell.Slot > TuesdayMorning)); // what has begun is not planned any more
+
+        // A coupon of this morning shows in its slot, planned or not.
+        var coupon = await client.StartCoupon(ann, "P4", asTest: false);
+        await client.LayAllBeads(coupon);
+        (await client.Close(coupon)).EnsureSuccessStatusCode();
+        var done = Assert.Single((await Week(client)).GetProperty("done").EnumerateArray());
+        Assert.Equal(
+            (ann, TuesdayMorning, 1),
+            (done.GetProperty("studentId").GetGuid(), done.GetProperty("slot").GetInt32(), done.GetProperty("made").GetInt32())
+        );
+
+        // A day later what was planned for Tuesday afternoon is history, whatever is planned anew.
+        var planned = Cells(week).Where(cell => cell.Slot < 2 * PerDay).ToList();
+        Assert.NotEmpty(planned);
+        server.Clock.Advance(TimeSpan.FromDays(1));
+        client = await server.SignedIn();
+        await Solve(client);
+        (await Accept(client)).EnsureSuccessStatusCode();
+        var later = await Week(client);
+        Assert.Equal(planned, Cells(later).Where(cell => cell.Slot < 2 * PerDay));
+        Assert.All(Cells(later).Except(planned), cell => Assert.True(cell.Slot > 2 * PerDay));
+        Assert.True(Cells(later).Count(cell => cell.Student == ann) <= 5); // what was had counts towards the most
+        Assert.Equal(["slot"], await (await Edit(client, ann, planned[0].Slot, null)).Fields(409));
+        Assert.Equal(planned, Cells(await Week(client)).Where(cell => cell.Slot < 2 * PerDay));
+
+        // A week that is over holds nothing to plan, and one that comes is open from its beginning.
+        Assert.Equal(7 * PerDay, (await Week(client, "2031-02-24")).GetProperty("firstOpen").GetInt32());
+        Assert.Equal(0, (await Week(client, "2031-03-10")).GetProperty("firstOpen").GetInt32());
+    }
+
+    [Fact]
+    public async Task A_plan_is_accepted_by_what_is_true_then_and_says_what_changed()
+    {
+        var client = await server.SignedIn();
+        var (ann, bo) = (await client.AddStudent("P4", "Ann Aas"), await client.AddStudent("P8"));
+        await Solve(client);
+        var proposal = Cells(await Week(client), "proposal");
+        var hers = proposal.First(cell => cell.Student == ann);
+        async Task Close(string? why) => (await client.PutAsJsonAsync($"/api/booths/{hers.Booth}/closed", new { why })).EnsureSuccessStatusCode();
+        await Close("the gas hose leaks");
+        var refused = await Accept(client);
+        Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
+        var words = await refused.Content.ReadAsStringAsync();
+        Assert.Contains("is out: the gas hose leaks.", words, StringComparison.Ordinal);
+        Assert.Matches(@"Booth \d+ in (Tue|Wed|Thu|Fri|Sat) \d Mar \w+: it is closed", words);
+        Assert.DoesNotContain(hers.Booth.ToString(), words, StringComparison.Ordinal);
+        Assert.Empty(Cells(await Week(client))); // nothing of it was taken over
+        await Close(null);
+
+        // So does an absence.
+        var absence = new
+        {
+            studentId = ann,
+            day = "2031-03-03",
+            period = (int?)null,
+        };
+        var day = new DateOnly(2031, 3, 3).AddDays(hers.Slot / PerDay);
+        (await client.PutAsJsonAsync($"/api/absences/{Guid.CreateVersion7()}", absence with { day = $"{day:yyyy-MM-dd}" })).EnsureSuccessStatusCode();
+        Assert.Contains("Ann Aas is put down as absent on ", await (await Accept(client)).Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        (await client.DeleteAsync($"/api/absences/{ann}/{day:yyyy-MM-dd}")).EnsureSuccessStatusCode();
+
+        // A pin that was set meanwhile stands in place of what was solved.
+        var his = proposal.First(cell => cell.Student == bo);
+        var students = (await Week(client)).GetProperty("students").EnumerateArray();
+        var other = students
+            .First(one => one.GetProperty("id").GetGuid() == bo)
+            .GetProperty("items")
+            .EnumerateArray()
+            .Select(item => item.GetProperty("id").GetString()!)
+            .First(id => id != his.Item);
+        (await Edit(client, bo, his.Slot, other)).EnsureSuccessStatusCode();
+        (await Accept(client)).EnsureSuccessStatusCode();
+        var accepted = Cells(await Week(client));
+        Assert.Equal(other, accepted.Single(cell => cell.Student == bo && cell.Slot == his.Slot).Item);
+        Assert.Equal(proposal.Count, accepted.Count);
+    }
+
+    [Fact]
+    public async Task Two_weeks_in_a_row_do_not_count_the_same_gain_twice()
+    {
+        var client = await server.SignedIn();
+        var ann = await client.AddStudent("P4");
+        (await client.PutAsync($"/api/students/{ann}/safety", null)).EnsureSuccessStatusCode();
+        const string Next = "2031-03-10";
+        async Task<double> First(string monday) =>
+            (await Week(client, monday))
+                .GetProperty("students")[0]
+                .GetProperty("items")
+                .EnumerateArray()
+                .Max(item => item.GetProperty("gain").GetDouble());
+        var alone = await First(Next);
+        await Solve(client);
+        (await Accept(client)).EnsureSuccessStatusCode();
+        var after = await First(Next);
+        Assert.True(after < 0.8 * alone, $"{after} of {alone}");
+
+        // What the advice asks for is asked for once: the first week holds it, the second no more than what is left of it.
+        int Asked(JsonElement week) =>
+            week.GetProperty("students")[0].GetProperty("items").EnumerateArray().Max(item => item.GetProperty("asked").GetInt32());
+        Assert.True(Asked(await Week(client)) > 0);
+        Assert.Equal(0, Asked(await Week(client, Next)));
+    }
+
+    [Fact]
+    public async Task A_goal_that_is_reached_is_said_and_holds_nothing_to_practise()
+    {
+        var client = await server.SignedIn();
+        var ann = await client.AddStudent("P8");
+        (await client.PutAsJsonAsync($"/api/students/{ann}/credits/P8", new { why = "Passed elsewhere." })).EnsureSuccessStatusCode();
+        var way = await client.GetFromJsonAsync<JsonElement>($"/api/students/{ann}/way");
+        Assert.All(way.GetProperty("way").EnumerateArray(), step => Assert.Equal("behind", step.GetProperty("state").GetString()));
+        Assert.Empty(way.GetProperty("items").EnumerateArray());
+        Assert.Contains("reached. Choose the next goal.", way.GetProperty("withheld")[0].GetString(), StringComparison.Ordinal);
+        await Solve(client);
+        (await Accept(client)).EnsureSuccessStatusCode();
+        var without = (await Week(client)).GetProperty("students")[0].GetProperty("without").GetString();
+        Assert.Contains("Choose the next goal.", without, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Two_booths_never_stand_in_one_place()
+    {
+        var client = await server.SignedIn();
+        var booths = (await Week(client)).GetProperty("booths").EnumerateArray().ToList();
+        Task<HttpResponseMessage> Put(Guid id, JsonElement at) =>
+            client.PutAsJsonAsync(
+                $"/api/booths/{id}",
+                new
+                {
+                    processes = new[] { "SMAW" },
+                    column = at.GetProperty("column").GetInt32(),
+                    row = at.GetProperty("row").GetInt32(),
+                }
+            );
+        Assert.Equal(["column"], await (await Put(Guid.CreateVersion7(), booths[0])).Fields(409));
+        Assert.Equal(["column"], await (await Put(booths[1].GetProperty("id").GetGuid(), booths[0])).Fields(409));
+        (await Put(booths[0].GetProperty("id").GetGuid(), booths[0])).EnsureSuccessStatusCode();
+    }
+
+    [Fact]
+    public void Hold_points_are_answered_by_everybody_who_teaches_then()
+    {
+        static ClassGroup Meets(params DayOfWeek[] days) =>
+            new()
+            {
+                Id = Guid.NewGuid(),
+                Name = "",
+                MeetsOn = [.. days],
+            };
+        var (day, night) = (Meets(DayOfWeek.Monday, DayOfWeek.Tuesday), Meets(DayOfWeek.Monday));
+        var (lead, second) = (Guid.NewGuid(), Guid.NewGuid());
+        var monday = new DateOnly(2031, 3, 3);
+        int Holds(Dictionary<Guid, IReadOnlyList<Guid>>? teachers, int slot)
+        {
+            var week = SetupBook.DefaultWeek with
+            {
+                HoldPointsPerPeriod = 12,
+                ClassTeachers = teachers,
+                TeacherHoldPoints = new Dictionary<Guid, int> { [second] = 5 },
+            };
+            return new Setup(week, null!, null!, null!, null).HoldPointsIn([day, night], monday, slot);
+        }
+
+        Assert.Equal(12, Holds(null, 0));
+        Assert.Equal(12 + 5, Holds(new() { [day.Id] = [lead, second], [night.Id] = [second] }, 0));
+        Assert.Equal(12, Holds(new() { [day.Id] = [lead], [night.Id] = [second] }, TuesdayMorning)); // only the day class comes
+        Assert.Equal(5 + 12, Holds(new() { [night.Id] = [second] }, 0)); // nobody is named for the day class: one more
+    }
+}
