@@ -20,7 +20,7 @@ internal static class Weeks
         Console.WriteLine(
             "| school | by hand | repeats | solved | bound | gap | after 2 s | s | status | booth changeovers | errors | students with 1, 2 ... periods |"
         );
-        Console.WriteLine("|---|---|---|---|---|---|---|---|---|---|---|---|");
+        Console.WriteLine("|---|---|---|---|---|---|---|---|---|---|---|---|---|");
         foreach (
             var (seed, fair) in Enumerable
                 .Range(1, Schools)
@@ -35,7 +35,7 @@ internal static class Weeks
             var repeats = week.Worth(HandRules.EveryoneRepeats(week));
             var early = steps.Seen.Where(one => one.Seconds <= GoodAfter).Select(one => one.Best).DefaultIfEmpty(0).Max();
             Console.WriteLine(
-                $"| {seed}{(fair ? ", fair, filled" : "")} | {hand:0.000} | {repeats:0.000} | {answer.Objective:0.000} | {answer.Bound:0.000} | {(answer.Bound - answer.Objective) / answer.Bound:0.00 %} | {(answer.Bound - early) / answer.Bound:0.00 %} off | {answer.Seconds:0.0} | {answer.Status} | {Changeovers(week, answer.Cells)} | {WeekCheck.Errors(week, answer.Cells, answer.Status != WeekStatus.Infeasible).Count} | {string.Join(' ', week.Shares(answer.Cells))} |"
+                $"| {seed}{(fair ? ", fair, filled" : "")} | {hand:0.000} | {repeats:0.000} | {answer.Objective:0.000} | {answer.Bound:0.000} | {(answer.Bound - answer.Objective) / answer.Bound:0.00 %} | {(answer.Bound - early) / answer.Bound:0.00 %} off | {answer.Seconds:0.0} | {answer.Status} | {Changeovers(week, answer.Cells)} | {WeekCheck.Errors(week, answer.Cells, answer.Status != WeekStatus.Infeasible).Count} | {string.Join(' ', week.Shares(answer.Cells))} | {week.AskedMet(answer.Cells)} |"
             );
         }
     }
@@ -130,7 +130,10 @@ internal static class Weeks
                 .. week.Students.Select(student =>
                     student with
                     {
-                        Items = [.. student.Items.Take(3).SelectMany((item, index) => Bundles(random, item, index))],
+                        Items =
+                        [
+                            .. student.Items.Take(3).SelectMany((item, index) => WeekProblem.Together(item.Id, [.. Bundles(random, item, index)])),
+                        ],
                     }
                 ),
             ],

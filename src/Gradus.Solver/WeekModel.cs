@@ -17,6 +17,9 @@ internal sealed class WeekModel
     // What is asked for is worth more than any single gain.
     private const double AskedWeight = 2;
     private const double Whole = 1e-6;
+
+    // Where what is asked for stands in the order of a fair week.
+    private const int AskedAt = 1;
     private readonly WeekProblem week;
     private readonly double needPenalty;
     private readonly double pinPenalty;
@@ -33,7 +36,7 @@ internal sealed class WeekModel
         this.week = week;
         var largest = Math.Max(
             week.KeepWorth,
-            week.Students.SelectMany(student => student.Items).SelectMany(item => item.Gains).DefaultIfEmpty(0).Max()
+            week.Students.SelectMany(student => student.Items).Select(item => item.FirstGain).DefaultIfEmpty(0).Max()
         );
         largest = largest > 0 ? largest : 1;
         askedWorth = AskedWeight * largest;
@@ -87,7 +90,8 @@ internal sealed class WeekModel
     /// <summary>The worth of a plan as the model counts it: gains, what is asked for, what was kept, less the penalties.</summary>
     public double ValueOf(IReadOnlyList<WeekCell> cells) => week.Worth(cells) + Beside(cells);
 
-    private double Beside(IReadOnlyList<WeekCell> cells) => (askedWorth * week.AskedMet(cells)) + (week.KeepWorth * Kept(cells)) - Penalty(cells);
+    private double Beside(IReadOnlyList<WeekCell> cells) =>
+        (week.Fair ? 0 : askedWorth * week.AskedMet(cells)) + (week.KeepWorth * Kept(cells)) - Penalty(cells);
 
     /// <summary>A bound of the model as a bound on gains alone, for plans that meet and keep as much as this one.</summary>
     public double GainsAlone(double bound, IReadOnlyList<WeekCell> cells) => Math.Max(week.Worth(cells), bound - Beside(cells));
@@ -109,8 +113,8 @@ internal sealed class WeekModel
         return pins.Count(pin => given.Contains((pin.Student, pin.Period, pin.Item)));
     }
 
-    /// <summary>How many students have so many periods, in a plan in which as many as can be have them, and those before as many as given; see <see cref="WeekProblem.Shares"/>.</summary>
-    /// <param name="best">A plan that has the levels before it.</param>
+    /// <summary>The most that one number of <see cref="WeekProblem.Order"/> can be, where those before it are as given.</summary>
+    /// <param name="best">A plan that has those before it.</param>
     /// <returns>The most there can be, and a plan that has it; not the most where time ran out.</returns>
     public (int Most, IReadOnlyList<WeekCell> Plan) Level(
         IReadOnlyList<int> before,
@@ -120,13 +124,13 @@ internal sealed class WeekModel
     )
     {
         var level = before.Count;
-        var reached = week.Shares(best)[level];
+        var reached = week.Order(best)[level];
         if (cancel.IsCancellationRequested)
         {
             return (reached, best);
         }
 
-        double Value(IReadOnlyList<WeekCell> cells) => (PinShare * PinsKept(cells)) + week.Shares(cells)[level];
+        double Value(IReadOnlyList<WeekCell> cells) => (PinShare * PinsKept(cells)) + week.Order(cells)[level];
         using (var relaxed = Create("GLOP"))
         {
             Build(relaxed, whole: false, _ => null, before, level);
@@ -143,15 +147,15 @@ internal sealed class WeekModel
         using var stop = cancel.Register(() => solver.InterruptSolve());
         var isFound = solver.Solve() is LinearSolver.ResultStatus.OPTIMAL or LinearSolver.ResultStatus.FEASIBLE;
         var cells = isFound ? Cells(variables) : null;
-        return cells is not null && Value(cells) > Value(best) && IsAtLeast(week.Shares(cells), before)
-            ? (week.Shares(cells)[level], cells)
+        return cells is not null && Value(cells) > Value(best) && IsAtLeast(week.Order(cells), before)
+            ? (week.Order(cells)[level], cells)
             : (reached, best);
     }
 
     private static bool IsAtLeast(IReadOnlyList<int> shares, IReadOnlyList<int> before) => !before.Where((least, at) => shares[at] < least).Any();
 
     // In a step that shares out, a pin that is kept counts more than everybody together.
-    private double PinShare => week.Students.Count + 1;
+    private double PinShare => week.Students.Sum(student => student.Had + student.MaxPeriods) + 1;
 
     private void Hint(LinearSolver solver, Variable[] variables, IReadOnlyList<WeekCell> start)
     {
@@ -218,8 +222,8 @@ internal sealed class WeekModel
                 .Select(one => new WeekCell(one.First.Student.Id, one.First.Period, one.First.Item.Id, one.First.Pin?.Booth)),
         ];
 
-    /// <param name="shares">How many students have at least one period, two ...; no fewer may have them.</param>
-    /// <param name="level">The share that is made as large as can be, in place of the worth; null for the worth.</param>
+    /// <param name="shares">The first numbers of <see cref="WeekProblem.Order"/>; none may be less.</param>
+    /// <param name="level">The one that is made as large as can be, in place of the worth; null for the worth.</param>
     private Variable[] Build(LinearSolver solver, bool whole, Func<int, int?> settled, IReadOnlyList<int> shares, int? level = null)
     {
         var objective = solver.Objective();
@@ -275,14 +279,7 @@ internal sealed class WeekModel
                         sum.SetCoefficient(step, -1);
                     }
 
-                    if (at < steps.Count && (step ?? solver.MakeNumVar(1, 1, "")) is { } counted)
-                    {
-                        steps[at].SetCoefficient(counted, 1);
-                        if (at == level)
-                        {
-                            objective.SetCoefficient(counted, 1);
-                        }
-                    }
+                    Counted(at == 0 ? 0 : at + 1, step ?? solver.MakeNumVar(1, 1, ""));
                 }
             }
 
@@ -293,26 +290,50 @@ internal sealed class WeekModel
                     Sum(solver, times, 0, most);
                 }
 
-                // Given so often = times that count + times beyond those that add anything.
-                var count = Sum(solver, times, 0, 0);
-                count.SetCoefficient(solver.MakeNumVar(0, week.Periods, ""), -1);
-                foreach (var gain in times.Key.Gains.Where(gain => gain > 0))
-                {
-                    var time = solver.MakeNumVar(0, 1, "");
-                    count.SetCoefficient(time, -1);
-                    objective.SetCoefficient(time, Counts(gain));
-                }
+                Falling(times, times.Key.Gains);
             }
 
-            foreach (
-                var asked in own.Where(row => row.Choice.Item.Asked > 0 && level is null)
-                    .GroupBy(row => row.Choice.Item.AskedAs ?? row.Choice.Item.Id)
-            )
+            foreach (var together in own.Where(row => row.Choice.Item.Shared is not null).GroupBy(row => row.Choice.Item.Group))
+            {
+                Falling(together, together.First().Choice.Item.Shared!);
+            }
+
+            foreach (var asked in own.Where(row => row.Choice.Item.Asked > 0).GroupBy(row => row.Choice.Item.Group ?? row.Choice.Item.Id))
             {
                 // Met so often = the smaller of how often it is given and how often it is asked for.
                 var met = solver.MakeNumVar(0, asked.Max(row => row.Choice.Item.Asked), "");
                 Sum(solver, asked, 0, double.PositiveInfinity).SetCoefficient(met, -1);
-                objective.SetCoefficient(met, askedWorth);
+                if (!week.Fair)
+                {
+                    objective.SetCoefficient(met, askedWorth);
+                }
+
+                Counted(AskedAt, met);
+            }
+        }
+
+        void Counted(int at, Variable variable)
+        {
+            if (at < steps.Count)
+            {
+                steps[at].SetCoefficient(variable, 1);
+                if (at == level)
+                {
+                    objective.SetCoefficient(variable, 1);
+                }
+            }
+        }
+
+        void Falling(IEnumerable<(Choice Choice, Variable Variable)> given, IReadOnlyList<double> gains)
+        {
+            // Given so often = times that count + times beyond those that add anything.
+            var count = Sum(solver, given, 0, 0);
+            count.SetCoefficient(solver.MakeNumVar(0, week.Periods, ""), -1);
+            foreach (var gain in gains.Where(gain => gain > 0))
+            {
+                var time = solver.MakeNumVar(0, 1, "");
+                count.SetCoefficient(time, -1);
+                objective.SetCoefficient(time, Counts(gain));
             }
         }
 

@@ -17,6 +17,9 @@ public static class WeekSolver
     private const double PinWeight = 500;
     private const double NearShare = 0.3;
     private const double ShareShare = 0.3;
+
+    // Once nobody has so many periods, nobody has more; the two numbers before that do not tell it.
+    private const int LastAsked = 2;
     private const double LeastSeconds = 0.05;
     private const double Proved = 1e-6;
 
@@ -75,7 +78,8 @@ public static class WeekSolver
         List<int> Shares()
         {
             var levels = new List<int>();
-            for (var count = week.Shares(best).Count; levels.Count < count && levels.LastOrDefault(1) > 0; )
+            var count = week.Shares(best).Count == 0 ? 0 : week.Order(best).Count;
+            while (levels.Count < count && !(levels.Count > LastAsked && levels[^1] == 0))
             {
                 (var most, best) = model.Level(levels, best, Left() * ShareShare, cancel);
                 levels.Add(most);

@@ -87,8 +87,7 @@ public class WeekSolverTests
     }
 
     /// <summary>
-    /// Where periods are shared out first, the shares are the best that any plan has, one student after another from the least on; of the plans that have them none
-    /// does more of what is asked for with what it gains.
+    /// A fair week gives everybody a period, then what is asked for, and shares out the rest, as well as any plan does; of the plans that do so none gains more.
     /// </summary>
     [Fact]
     public void No_plan_there_is_is_fairer_and_of_the_fairest_none_is_worth_more() =>
@@ -105,32 +104,36 @@ public class WeekSolverTests
                                 student with
                                 {
                                     Had = at % 2,
-                                    Items = [.. student.Items.Select((item, number) => item with { Asked = number, Most = number == 0 ? 1 : null })],
+                                    Items =
+                                    [
+                                        .. WeekProblem
+                                            .Together("t", student.Items)
+                                            .Select((item, number) => item with { Asked = number, Most = number == 0 ? 1 : null }),
+                                    ],
                                 }
                         ),
                     ],
                 };
-                var largest = week.Students.SelectMany(student => student.Items).SelectMany(item => item.Gains).Max();
-                double Value(IReadOnlyList<WeekCell> cells) => week.Worth(cells) + (2 * largest * week.AskedMet(cells));
+
                 static int Compare(IReadOnlyList<int> one, IReadOnlyList<int> other) =>
                     one.Zip(other).Select(pair => pair.First.CompareTo(pair.Second)).FirstOrDefault(sign => sign != 0);
-                IReadOnlyList<int> fairest = week.Shares([]);
+                IReadOnlyList<int> fairest = week.Order([]);
                 var most = 0.0;
                 Every(
                     week,
                     cells =>
                     {
-                        var sign = Compare(week.Shares(cells), fairest);
+                        var sign = Compare(week.Order(cells), fairest);
                         if (sign >= 0)
                         {
-                            (fairest, most) = (week.Shares(cells), sign > 0 ? Value(cells) : Math.Max(most, Value(cells)));
+                            (fairest, most) = (week.Order(cells), sign > 0 ? week.Worth(cells) : Math.Max(most, week.Worth(cells)));
                         }
                     }
                 );
                 var answer = WeekSolver.Solve(week, 5);
                 Assert.Empty(WeekCheck.Errors(week, answer.Cells));
-                Assert.Equal(fairest, week.Shares(answer.Cells));
-                Assert.Equal(most, Value(answer.Cells), 1e-6);
+                Assert.Equal(fairest, week.Order(answer.Cells));
+                Assert.Equal(most, answer.Objective, 1e-6);
             },
             iter: 60
         );

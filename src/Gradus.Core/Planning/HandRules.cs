@@ -47,7 +47,10 @@ public static class HandRules
                     )
                     .Where(one => one.Booth is not null)
                     .OrderByDescending(one => one.Item.Asked > given.GetValueOrDefault((student.Id, one.Item.Id)))
-                    .ThenByDescending(one => one.Item.Gains.ElementAtOrDefault(given.GetValueOrDefault((student.Id, one.Item.Id))))
+                    .ThenByDescending(one =>
+                        one.Item.Gains.ElementAtOrDefault(given.GetValueOrDefault((student.Id, one.Item.Id)))
+                        + (one.Item.Shared?.ElementAtOrDefault(given.GetValueOrDefault((student.Id, $"\n{one.Item.Group}"))) ?? 0)
+                    )
                     .FirstOrDefault();
                 if (choice.Item is not { } item)
                 {
@@ -58,7 +61,11 @@ public static class HandRules
                 free.Remove(choice.Booth);
                 holds -= item.HoldPoints;
                 counts[student.Id]++;
-                given[(student.Id, item.Id)] = given.GetValueOrDefault((student.Id, item.Id)) + 1;
+                foreach (var key in new[] { item.Id, $"\n{item.Group}" })
+                {
+                    given[(student.Id, key)] = given.GetValueOrDefault((student.Id, key)) + 1;
+                }
+
                 foreach (var (id, amount) in item.Draws.Where(draw => stock.ContainsKey(draw.Key)))
                 {
                     stock[id] -= amount;

@@ -30,7 +30,8 @@ public sealed record WeekBooth(string Id, IReadOnlyList<string> Processes, Booth
 /// <param name="Draws">What it takes from stock, by the stock's id.</param>
 /// <param name="IsSitting">A booked sitting: it is only ever given where it is pinned.</param>
 /// <param name="Asked">So many times of it are asked for before anything is gained...</param>
-/// <param name="AskedAs">...together with the student's other items of the same name: any of them will do.</param>
+/// <param name="Group">Items of a student that bring much the same have the same name here: what they share falls with every one of them, and any of them is what is asked for.</param>
+/// <param name="Shared">What the first, second ... time of any item of the group adds, beside the item's own gains; the same for all of them, falling, 0 or more.</param>
 /// <param name="Most">It is given no more often than this; null for as often as there is room.</param>
 public sealed record WeekItem(
     string Id,
@@ -41,9 +42,14 @@ public sealed record WeekItem(
     IReadOnlyDictionary<string, double> Draws,
     bool IsSitting = false,
     int Asked = 0,
-    string? AskedAs = null,
+    string? Group = null,
+    IReadOnlyList<double>? Shared = null,
     int? Most = null
-);
+)
+{
+    /// <summary>What it adds when nothing of its group was given before.</summary>
+    public double FirstGain => (Gains is [var own, ..] ? own : 0) + (Shared is [var shared, ..] ? shared : 0);
+}
 
 /// <summary>A student with the periods in which they come and what they may be given.</summary>
 /// <param name="Had">Periods that they had in this week before those that are planned: they count when the week is shared out.</param>
@@ -58,7 +64,7 @@ public sealed record WeekCell(string Student, int Period, string Item, string? B
 /// <param name="Pins">Cells that stay as they are.</param>
 /// <param name="Before">The plan that there was; cells that stay as they were count <paramref name="KeepWorth"/> each.</param>
 /// <param name="FirstOpen">The first period that can still be planned; those before it are over.</param>
-/// <param name="Fair">Whether periods are shared out before gains are looked at: nobody has one more while another could have the one fewer.</param>
+/// <param name="Fair">Whether a plan is chosen by <see cref="Order"/> before gains are looked at: everybody has a period, then what is asked for, then nobody has one more while another could have the one fewer.</param>
 public sealed record WeekProblem(
     int Periods,
     IReadOnlyList<int> HoldPoints,
@@ -88,16 +94,24 @@ public sealed record WeekProblem(
         ];
     }
 
+    /// <summary>
+    /// By what a fair plan is chosen before its gains: how many students have a period at all, how many periods hold what is asked for, then how many students have two
+    /// periods, three ... Of two plans the one with more at the first of these that differs is the better.
+    /// </summary>
+    public IReadOnlyList<int> Order(IReadOnlyCollection<WeekCell> cells)
+    {
+        var shares = Shares(cells);
+        return [.. shares.Take(1), AskedMet(cells), .. shares.Skip(1)];
+    }
+
     /// <summary>Periods of a plan in which somebody does what is asked for, no more than so often.</summary>
     public int AskedMet(IEnumerable<WeekCell> cells)
     {
-        var items = Students
-            .SelectMany(student => student.Items.Select(item => (student.Id, item)))
-            .ToDictionary(one => (one.Id, one.item.Id), one => one.item);
+        var items = Items();
         return cells
             .Select(cell => (cell.Student, Item: items[(cell.Student, cell.Item)]))
             .Where(cell => cell.Item.Asked > 0)
-            .GroupBy(cell => (cell.Student, cell.Item.AskedAs ?? cell.Item.Id))
+            .GroupBy(cell => (cell.Student, cell.Item.Group ?? cell.Item.Id))
             .Sum(group => Math.Min(group.Count(), group.Max(cell => cell.Item.Asked)));
     }
 
@@ -108,10 +122,39 @@ public sealed record WeekProblem(
     /// <summary>What a plan is worth: the gains of each student's items, each time in its turn.</summary>
     public double Worth(IEnumerable<WeekCell> cells)
     {
-        var items = Students
-            .SelectMany(student => student.Items.Select(item => (student.Id, item)))
-            .ToDictionary(one => (one.Id, one.item.Id), one => one.item);
-        return cells.GroupBy(cell => (cell.Student, cell.Item)).Sum(group => items[group.Key].Gains.Take(group.Count()).Sum());
+        var items = Items();
+        var given = cells.Select(cell => (cell.Student, Item: items[(cell.Student, cell.Item)])).ToList();
+        return given.GroupBy(cell => (cell.Student, cell.Item.Id)).Sum(times => times.First().Item.Gains.Take(times.Count()).Sum())
+            + given
+                .Where(cell => cell.Item.Shared is not null)
+                .GroupBy(cell => (cell.Student, cell.Item.Group))
+                .Sum(times => times.First().Item.Shared!.Take(times.Count()).Sum());
+    }
+
+    private Dictionary<(string Student, string Item), WeekItem> Items() =>
+        Students.SelectMany(student => student.Items.Select(item => (student.Id, item))).ToDictionary(one => (one.Id, one.item.Id), one => one.item);
+
+    /// <summary>Items that bring much the same: what the least of them brings is shared, and falls with every one of them; each adds what it brings beyond that.</summary>
+    /// <param name="items">Of one student, on one test.</param>
+    public static IEnumerable<WeekItem> Together(string group, IReadOnlyList<WeekItem> items)
+    {
+        if (items.Count < 2)
+        {
+            return items.Select(item => item with { Group = group });
+        }
+
+        var times = items.Max(item => item.Gains.Count);
+        double[] shared = [.. Enumerable.Range(0, times).Select(time => items.Min(item => item.Gains.ElementAtOrDefault(time)))];
+        return items.Select(item =>
+        {
+            var least = double.PositiveInfinity;
+            return item with
+            {
+                Group = group,
+                Shared = shared,
+                Gains = [.. item.Gains.Select((gain, time) => least = Math.Min(least, gain - shared[time]))],
+            };
+        });
     }
 }
 

@@ -24,6 +24,14 @@ public sealed record WeekFacts(
 {
     public const string SittingItem = "sitting";
 
+    // What the time adds beside all others of its test; without the weight of a day that is near.
+    private double GainOf(WeekCell cell, PrescribedItem item, int time, int ofTest)
+    {
+        var own = Week.Students.First(one => one.Id == cell.Student).Items.First(one => one.Id == cell.Item);
+        var weight = item.Gains[0] > 0 ? own.FirstGain / item.Gains[0] : 1;
+        return (own.Gains.ElementAtOrDefault(time) + (own.Shared?.ElementAtOrDefault(ofTest) ?? 0)) / weight;
+    }
+
     /// <summary>Cells of the plan in periods that are over: they stay as they are.</summary>
     public IReadOnlyList<PlannedCell> Past => [.. (Plan?.Cells ?? []).Where(cell => cell.Slot < Week.FirstOpen)];
 
@@ -119,13 +127,14 @@ public sealed record WeekFacts(
                 .OrderBy(cell => cell.Period)
                 .Select(cell =>
                 {
-                    var time = times[(cell.Student, cell.Item)] = times.GetValueOrDefault((cell.Student, cell.Item)) + 1;
-                    return Describe(cell, time - 1);
+                    var test = Items.TryGetValue((cell.Student, cell.Item), out var item) && !item.IsToKeep ? item.TestId : cell.Item;
+                    int Next(string key) => (times[(cell.Student, key)] = times.GetValueOrDefault((cell.Student, key)) + 1) - 1;
+                    return Describe(cell, Next(cell.Item), Next($"\n{test}"));
                 }),
         ];
     }
 
-    private PlannedCell Describe(WeekCell cell, int time)
+    private PlannedCell Describe(WeekCell cell, int time, int ofTest)
     {
         var studentId = Guid.Parse(cell.Student);
         var isPinned = Week.Pins.Any(pin => pin.Student == cell.Student && pin.Period == cell.Period);
@@ -160,7 +169,7 @@ public sealed record WeekFacts(
             item.Periods > 1 ? $"{item.Name}, part {(time % item.Periods) + 1} of {item.Periods}" : item.Name,
             item.Variants,
             item.Why,
-            item.Gains.ElementAtOrDefault(time),
+            GainOf(cell, item, time, ofTest),
             item.Work.Cost / item.Periods,
             isPinned,
             item.Parts,
@@ -273,7 +282,9 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
                     Math.Clamp(setup.Week.MinPeriods - had, 0, offered.Count == 0 ? 0 : comes.Count),
                     Math.Max(Math.Max(0, setup.Week.MaxPeriods - had), own.Count),
                     [
-                        .. offered.Select(item => ToWeek(item, weight, there)),
+                        .. offered
+                            .GroupBy(item => item.IsToKeep ? item.Id : item.TestId)
+                            .SelectMany(items => WeekProblem.Together(items.Key, [.. items.Select(item => ToWeek(item, weight, there))])),
                         .. own.Select(sitting => new WeekItem(
                             $"{WeekFacts.SittingItem}:{sitting.Id}",
                             Prescription.ProcessOf(library.Tests[sitting.TestId]),
@@ -321,7 +332,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
                     .Select(cell => new WeekCell(cell.StudentId.ToString(), cell.Slot, cell.ItemId, cell.BoothId.ToString())),
             ],
             before,
-            fewestMoves ? weekStudents.SelectMany(student => student.Items).SelectMany(item => item.Gains).DefaultIfEmpty(0).Max() * 2 : 0,
+            fewestMoves ? weekStudents.SelectMany(student => student.Items).Select(item => item.FirstGain).DefaultIfEmpty(0).Max() * 2 : 0,
             firstOpen,
             Fair: !fewestMoves
         );
@@ -428,7 +439,6 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
             item.Work.Draws.Where(draw => there.ContainsKey(draw.Stock))
                 .ToDictionary(draw => draw.Stock, draw => draw.Amount / item.Periods, StringComparer.Ordinal),
             Asked: item.Asked,
-            AskedAs: item.IsToKeep ? item.Id : item.TestId,
             Most: item.IsToKeep ? item.Asked : null
         );
 

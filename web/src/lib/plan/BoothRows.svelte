@@ -12,9 +12,9 @@
     title: (slot: number) => string
     chosen: Choice | null
     onchoose: (studentId: string, slot: number) => void
+    slots: number[]
   }
-  let { week, cells, today, dayOf, title, chosen, onchoose }: Props = $props()
-  const slots = $derived(week.days.flatMap((day) => day.slots))
+  let { slots, week, cells, today, dayOf, title, chosen, onchoose }: Props = $props()
   const days = $derived([...Map.groupBy(slots, dayOf)])
   const names = $derived(new Map(week.students.map((one) => [one.id, one.name])))
   const own = $derived(new Map(cells.map((cell) => [`${cell.boothId} ${cell.slot}`, cell])))
@@ -30,6 +30,9 @@
 
 <div class="overflow-x-auto">
   <table class="plan-board w-full">
+    <colgroup
+      ><col class="who-col" />{#each slots as slot (slot)}<col />{/each}</colgroup
+    >
     <thead>
       <tr>
         <th class="text-left">Booth</th>
@@ -71,7 +74,7 @@
               {#if cell}
                 {@const name = names.get(cell.studentId) ?? ''}
                 <button
-                  class="cell {kindOf(cell)}"
+                  class="cell booth {kindOf(cell)}"
                   class:past={slot < week.firstOpen}
                   class:out={booth.closedWhy != null && slot >= week.firstOpen}
                   aria-pressed={chosen?.studentId === cell.studentId && chosen.slot === slot}

@@ -4,8 +4,9 @@
   import { api, ask, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import { points } from '$lib/weeks'
+  import { lost } from './board'
 
-  let { week }: { week: Schema['WeekView'] } = $props()
+  let { week, over }: { week: Schema['WeekView']; over: boolean } = $props()
   const client = useQueryClient()
   const POLL_MS = 300
   const path = $derived({ path: { monday: week.monday } })
@@ -13,6 +14,9 @@
   const shown = $derived(job ?? week.job ?? null)
   const running = $derived(shown?.state === 'running')
   const gap = $derived(shown?.bound ? Math.max(0, (shown.bound - shown.best) / shown.bound) : null)
+
+  const gone = $derived(lost(week))
+  const whys = $derived([...new Set(gone.map((one) => one.why))])
 
   const again = () => client.invalidateQueries({ queryKey: ['week'] })
 
@@ -48,7 +52,7 @@
   }
 </script>
 
-<div class="flex flex-wrap items-center gap-2 print:hidden">
+<div class="ml-auto flex flex-wrap items-center justify-end gap-3 print:hidden">
   {#if running && shown}
     <p role="status" class="min-w-64">
       Planning: <span class="number text-lg">{points(shown.best)}</span> % on all chances together so far{#if gap !== null},
@@ -73,10 +77,21 @@
     </p>
     <button class="lead" onclick={accept}>Accept</button>
     <button class="plate" onclick={discard}>Leave the old plan</button>
+  {:else if over}
+    <!-- What is over is only read. -->
+  {:else if gone.length}
+    <p role="status" class="max-w-md text-right text-sm">
+      <strong>✕ {whys.slice(0, 2).join('. ').replace(/\.$/, '')}.</strong><br />
+      {gone.length === 1 ? 'One place is' : `${gone.length} places are`} lost{whys.length > 2
+        ? `, ${whys.length} reasons`
+        : ''}.
+    </p>
+    <button class="bare" onclick={() => solve(false)}>Plan all anew</button>
+    <button class="lead" onclick={() => solve(true)}>Plan again, fewest moves</button>
   {:else}
-    <button class="lead" onclick={() => solve(false)}>Plan the week</button>
     {#if week.cells.length}
-      <button class="plate" onclick={() => solve(true)}>Re-plan, fewest moves</button>
+      <button class="bare" onclick={() => solve(true)}>Fewest moves</button>
     {/if}
+    <button class="lead" onclick={() => solve(false)}>Plan the week</button>
   {/if}
 </div>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schema } from '$lib/api/client'
   import { points, shortDay } from '$lib/weeks'
-  import { brief, chanceAfter, kindOf, outcome, OUTCOMES, type Choice } from './board'
+  import { brief, chanceAfter, kindOf, lost, outcome, OUTCOMES, type Choice } from './board'
   import { arrows } from './boardKeys'
 
   type Props = {
@@ -24,6 +24,7 @@
   const booths = $derived(new Map(week.booths.map((one) => [one.id, one.number])))
   const own = $derived(new Map(cells.map((cell) => [`${cell.studentId} ${cell.slot}`, cell])))
   const done = $derived(new Map(week.done.map((one) => [`${one.studentId} ${one.slot}`, one])))
+  const gone = $derived(new Set(lost(week).map(({ cell }) => `${cell.studentId} ${cell.slot}`)))
   const days = $derived([...Map.groupBy(slots, dayOf)])
   const isFirst = (slot: number) => days.some(([, of]) => of[0] === slot)
 
@@ -94,12 +95,15 @@
 
 <div class="overflow-x-auto">
   <table class="plan-board w-full">
+    <colgroup
+      ><col class="who-col" />{#each slots as slot (slot)}<col />{/each}</colgroup
+    >
     <thead>
       <tr>
         <th class="text-left">{name}</th>
         {#each days as [day, of] (day)}
           <th colspan={of.length} class="day" class:today={day === today}
-            >{shortDay(day)}{#if day === today}<span class="font-normal"> today</span>{/if}</th
+            >{shortDay(day)}{#if day === today}<span class="font-normal">&nbsp;today</span>{/if}</th
           >
         {/each}
       </tr>
@@ -137,6 +141,7 @@
             {@const away = student.away.includes(slot)}
             {@const comes = student.comes.includes(slot)}
             {@const past = slot < week.firstOpen}
+            {@const isGone = cell != null && cells === week.cells && gone.has(`${student.id} ${slot}`)}
             {@const made = done.get(`${student.id} ${slot}`)}
             {@const came = past || made ? outcome(cell, made, away) : null}
             <td
@@ -150,6 +155,7 @@
               <button
                 class="cell {cell ? kindOf(cell) : ''}"
                 class:past
+                class:gone={isGone}
                 class:dragged={dragged?.studentId === student.id && dragged.slot === slot}
                 aria-pressed={chosen?.studentId === student.id && chosen.slot === slot}
                 title={cell ? `${cell.name}. ${cell.why}` : undefined}
@@ -158,7 +164,7 @@
                 onclick={() => (moved ? (moved = false) : onchoose(student.id, slot))}
                 oncontextmenu={(event) => dragged && event.preventDefault()}
                 aria-label="{student.name}, {title(slot)}: {cell
-                  ? `${cell.name}, ${cell.testId}, booth ${booths.get(cell.boothId)}`
+                  ? `${cell.name}, ${cell.testId}, booth ${booths.get(cell.boothId)}${isGone ? ', cannot be kept' : ''}`
                   : away
                     ? 'absent'
                     : comes
@@ -171,12 +177,16 @@
                 {:else if came === 'fault'}<span class="plan-fault" aria-hidden="true"></span>{/if}
                 {#if cell && !past}
                   <span class="number text-xl leading-none"
-                    >{booths.get(cell.boothId)}{cell.pinned ? ' ▪' : ''}</span
+                    >{isGone ? '✕ ' : ''}{booths.get(cell.boothId)}{cell.pinned ? ' ▪' : ''}</span
                   >
                 {/if}
-                {#if cell}<span class="what">{brief(cell)}{came === 'nothing' ? ': not made' : ''}</span>
-                {:else if came === 'clean' || came === 'fault' || came === 'open'}<span class="what"
-                    >unplanned{made!.made > 1 ? ` ×${made!.made}` : ''}</span
+                {#if cell}<span class="what"
+                    >{isGone ? (away ? 'absent' : 'out') : brief(cell)}{came === 'nothing'
+                      ? ': not made'
+                      : ''}</span
+                  >
+                {:else if made}<span class="what"
+                    >{came === 'open' ? 'in work' : 'unplanned'}{made.made > 1 ? ` ×${made.made}` : ''}</span
                   >
                 {:else if away}<span class="what">absent</span>{/if}
                 {#if cell && came === 'absent'}<span class="what">absent</span>{/if}

@@ -2,7 +2,7 @@
   import type { Schema } from '$lib/api/client'
   import { dayAfter, shortDay } from '$lib/weeks'
   import './board.css'
-  import { blocks, type Choice } from './board'
+  import { blocks, tables, type Choice } from './board'
   import BoothRows from './BoothRows.svelte'
   import StudentRows from './StudentRows.svelte'
 
@@ -16,35 +16,46 @@
     onmove: (studentId: string, from: number, to: number) => void
   }
   let { week, cells, by, today, chosen, onchoose, onmove }: Props = $props()
-  const all = $derived(blocks(week, cells))
+  // What a name and a cell need to be read.
+  const NAME_PX = 184
+  const CELL_PX = 92
+  const WIDE_PX = 1150
+  let width = $state(WIDE_PX)
+  const wide = $derived(width >= WIDE_PX)
+  const most = $derived(Math.max(2, Math.floor((width - NAME_PX) / CELL_PX)))
+  const all = $derived(blocks(week, cells, wide))
   const perDay = $derived(week.periodNames.length)
   const dayOf = (slot: number) => dayAfter(week.monday, Math.floor(slot / perDay))
   const title = (slot: number) => `${shortDay(dayOf(slot))} ${week.periodNames[slot % perDay]}`
 </script>
 
-<div data-board>
+<div data-board bind:clientWidth={width}>
   {#if by === 'student'}
     {#each all as block (block.name)}
       <div class="blocks" class:two={block.rows.length > 1}>
         {#each block.rows as students, index (index)}
-          <StudentRows
-            {week}
-            {cells}
-            {students}
-            slots={block.slots}
-            name={index === 0 ? block.name : ''}
-            {today}
-            {dayOf}
-            {title}
-            {chosen}
-            {onchoose}
-            {onmove}
-          />
+          {#each tables(block.slots, perDay, most) as slots, part (part)}
+            <StudentRows
+              {week}
+              {cells}
+              {students}
+              {slots}
+              name={index === 0 ? block.name : ''}
+              {today}
+              {dayOf}
+              {title}
+              {chosen}
+              {onchoose}
+              {onmove}
+            />
+          {/each}
         {/each}
       </div>
     {/each}
   {:else}
-    <BoothRows {week} {cells} {dayOf} {title} {today} {chosen} {onchoose} />
+    {#each tables( week.days.flatMap((day) => day.slots), perDay, most ) as slots, part (part)}
+      <BoothRows {slots} {week} {cells} {dayOf} {title} {today} {chosen} {onchoose} />
+    {/each}
   {/if}
 </div>
 <p class="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-sm text-(--soft) print:hidden">

@@ -14,8 +14,21 @@ export type Block = {
 const FEW_SLOTS = 5
 const LEAST_ROWS = 4
 
+/** The slots of whole days in as many tables as it takes, so that none is wider than so many. */
+export function tables(slots: number[], perDay: number, most: number): number[][] {
+  const dayOf = (slot: number) => Math.floor(slot / perDay)
+  const all: number[][] = []
+  for (const slot of slots) {
+    const last = all.at(-1)
+    const day = slots.filter((one) => dayOf(one) === dayOf(slot))
+    if (last && (dayOf(last.at(-1)!) === dayOf(slot) || last.length + day.length <= most)) last.push(slot)
+    else all.push([slot])
+  }
+  return all
+}
+
 /** The classes of a week, each with its own periods, so that no cell stands where nobody ever comes. */
-export function blocks(week: Schema['WeekView'], cells: Cell[]): Block[] {
+export function blocks(week: Schema['WeekView'], cells: Cell[], wide: boolean): Block[] {
   return [...Map.groupBy(week.students, (one) => one.className)].map(([name, students]) => {
     const ids = new Set(students.map((one) => one.id))
     const slots = new Set([
@@ -24,7 +37,7 @@ export function blocks(week: Schema['WeekView'], cells: Cell[]): Block[] {
     ])
     const sorted = [...slots].sort((one, other) => one - other)
     const half = Math.ceil(students.length / 2)
-    const isSplit = sorted.length <= FEW_SLOTS && students.length > LEAST_ROWS
+    const isSplit = wide && sorted.length <= FEW_SLOTS && students.length > LEAST_ROWS
     return {
       name,
       slots: sorted,
@@ -46,8 +59,8 @@ export function brief(cell: Cell): string {
   return words.join(' + ') + (part ? ` ${part[1]}/${part[2]}` : '')
 }
 
-const drillWord = (name: string) =>
-  (name.charAt(0).toLowerCase() + name.slice(1)).replace(/,.*$/, '').replace(/ only$/, '')
+/** The first word tells a drill from the others of its test: root, cap, restart. */
+const drillWord = (name: string) => (name.split(/[ ,]/)[0] ?? name).toLowerCase()
 
 /** How a kind of work is drawn. */
 export const KINDS: Record<string, string> = { underRules: 'whole', coached: 'beside', drill: 'part' }
@@ -81,4 +94,19 @@ export function chanceAfter(student: Schema['PlanStudent'], cells: Cell[]): numb
     .filter((cell) => cell.studentId === student.id && cell.testId === student.testId)
     .reduce((sum, cell) => sum + cell.gain, 0)
   return Math.min(0.99, student.chance + student.sound * gain)
+}
+
+/** Cells ahead that cannot be kept any more, and why: the booth is out, or the student does not come. */
+export function lost(week: Schema['WeekView']): { cell: Cell; why: string }[] {
+  const out = new Map(week.booths.filter((one) => one.closedWhy).map((one) => [one.id, one]))
+  const students = new Map(week.students.map((one) => [one.id, one]))
+  return week.cells
+    .filter((cell) => cell.slot >= week.firstOpen)
+    .flatMap((cell) => {
+      const booth = out.get(cell.boothId)
+      const student = students.get(cell.studentId)
+      if (booth) return [{ cell, why: `Booth ${booth.number} is out: ${booth.closedWhy}` }]
+      if (student?.away.includes(cell.slot)) return [{ cell, why: `${student.name} is absent` }]
+      return []
+    })
 }

@@ -52,18 +52,15 @@
 {:else}
   <div class="flex flex-wrap items-center gap-x-4 gap-y-2 pt-2 pb-1">
     <WeekBar bind:monday title="Week of" />
-    <div role="group" aria-label="Rows" class="flex print:hidden">
-      <button class="plate" aria-pressed={by === 'student'} onclick={() => (by = 'student')}
-        >By student</button
+    <div class="flex flex-wrap items-center gap-x-4 print:hidden">
+      <button class="bare" onclick={() => (by = by === 'student' ? 'booth' : 'student')}
+        >{by === 'student' ? 'By booth' : 'By student'}</button
       >
-      <button class="plate" aria-pressed={by === 'booth'} onclick={() => (by = 'booth')}>By booth</button>
+      <a class="bare" href="/plan/print?week={monday}">Print</a>
+      <a class="bare" href="/api/weeks/{monday}/calendar.ics" download>Calendar</a>
+      <a class="bare" href="/api/weeks/{monday}/plan.csv" download>CSV</a>
     </div>
-    <SolveBar week={week.data} />
-    <div class="ml-auto flex gap-2">
-      <a class="plate" href="/plan/print?week={monday}">Print</a>
-      <a class="plate" href="/api/weeks/{monday}/calendar.ics" download>Calendar</a>
-      <a class="plate" href="/api/weeks/{monday}/plan.csv" download>CSV</a>
-    </div>
+    <SolveBar week={week.data} {over} />
   </div>
   {#if week.data.job?.conflicts.length}<Conflicts conflicts={week.data.job.conflicts} />{/if}
   {#if week.data.students.length === 0}
