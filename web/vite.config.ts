@@ -7,5 +7,5 @@ export default defineConfig({
   build: { assetsInlineLimit: 0 },
   server: { proxy: { '/api': 'http://127.0.0.1:5080' } },
   resolve: process.env.VITEST ? { conditions: ['browser'] } : undefined,
-  test: { environment: 'jsdom', include: ['src/**/*.test.ts'] },
+  test: { include: ['src/**/*.test.ts'] },
 })

@@ -129,7 +129,7 @@ internal static class WeekConflicts
             : pin.Booth is { } booth && week.Pins.Any(other => other != pin && other.Booth == booth && other.Period == pin.Period)
                 ? $"two students are pinned to booth {booth}."
             : !week.Booths.Any(one => (pin.Booth is null || one.Id == pin.Booth) && WeekProblem.Fits(one, item, pin.Period))
-                ? $"pinned to {pin.Item}, and {(pin.Booth is null ? "no open booth" : $"booth {pin.Booth}")} takes {Asks(item)} then."
+                ? $"pinned to {pin.Item}, and {(pin.Booth is null ? "no open booth takes" : $"booth {pin.Booth} does not take")} {Asks(item)} then."
             : $"pinned to {pin.Item}; booths, hold points or stock do not reach for all that is pinned.";
     }
 

@@ -42,7 +42,9 @@ test('the week is planned, accepted, changed by hand and by keyboard, and taken 
 
   await panel.getByRole('button', { name: 'Absent' }).click()
   await expect(panel.getByRole('button', { name: 'Absent: comes after all' })).toBeVisible()
-  await page.getByRole('button', { name: 'Re-plan, fewest moves' }).click()
+  await expect(page.getByText('Ines Halvorsen is absent.')).toBeVisible()
+  await expect(page.getByText('One place is lost.')).toBeVisible()
+  await page.getByRole('button', { name: 'Plan again, fewest moves' }).click()
   await expect(page.getByRole('alert')).toContainText('does not come then')
   await page.getByRole('button', { name: 'Leave the old plan' }).click()
   await panel.getByRole('button', { name: 'Absent: comes after all' }).click()
@@ -66,6 +68,52 @@ test('an item is given by hand, moved with the keyboard, and moved back', async 
   await expect(row.getByRole('button', { name: before!, exact: true })).toHaveCount(0)
   await page.getByRole('button', { name: 'Undo', exact: true }).click()
   await expect(row.getByRole('button', { name: before!, exact: true })).toBeVisible()
+})
+
+test('a cell is dragged to another period, and a booth that is out is said with what it costs', async ({ page }) => {
+  await signIn(page)
+  await page.goto(`${server.url}/plan`)
+  for (let weeks = 0; weeks < 4; weeks++) await page.getByRole('button', { name: 'The week after' }).click()
+  await expect(page.getByText('Nothing is planned yet for this week.')).toBeVisible()
+  const row = page.locator('[data-board] tr', { hasText: 'Callum Wight' }).first()
+  await row.getByRole('button', { name: /: free$/ }).first().click()
+  await page.getByRole('region', { name: 'Cell' }).getByRole('button', { name: /% an hour/ }).first().click()
+  await expect(row.getByRole('button', { name: /booth \d+$/ })).toHaveCount(1)
+  await page.getByRole('button', { name: 'Close', exact: true }).click()
+  await expect(page.getByRole('region', { name: 'Cell' })).toHaveCount(0)
+  const from = row.getByRole('button', { name: /booth \d+$/ }).first()
+  const label = (await from.getAttribute('aria-label'))!
+  const free = row.getByRole('button', { name: /: free$/ }).first()
+  const when = (await free.getAttribute('aria-label'))!.replace(/: free$/, '')
+  const [start, end] = [(await from.boundingBox())!, (await free.boundingBox())!]
+  await page.mouse.move(start.x + 30, start.y + 20)
+  await page.mouse.down()
+  await page.mouse.move(start.x + 60, start.y + 20, { steps: 4 })
+  await page.mouse.move(end.x + 30, end.y + 20, { steps: 8 })
+  await page.mouse.up()
+  await expect(page.getByText('Moved.')).toBeVisible()
+  await expect(row.getByRole('button', { name: new RegExp(`^${when}: .*booth \\d+$`) })).toBeVisible()
+  await expect(row.getByRole('button', { name: label, exact: true })).toHaveCount(0)
+  // A tap is no drag: it opens the cell.
+  await row.getByRole('button', { name: new RegExp(`^${when}: .*booth \\d+$`) }).click()
+  await expect(page.getByRole('region', { name: 'Cell' })).toBeVisible()
+
+  const number = /booth (\d+)$/.exec((await row.getByRole('button', { name: new RegExp(`^${when}: `) }).getAttribute('aria-label'))!)![1]
+  const floor = await (await page.request.get(`${server.url}/api/floor`)).json()
+  const booth = floor.booths.find((one: { number: number }) => one.number === Number(number))
+  await page.request.put(`${server.url}/api/booths/${booth.id}/closed`, { data: { why: 'the gas hose leaks' } })
+  await expect(page.getByText(`Booth ${number} is out: the gas hose leaks.`)).toBeVisible()
+  await page.getByRole('button', { name: 'Plan again, fewest moves' }).click()
+  await page.getByRole('button', { name: 'Accept' }).click()
+  await expect(page.getByRole('button', { name: 'Plan the week' })).toBeVisible()
+  await expect(page.getByText(/is out: the gas hose leaks/)).toHaveCount(0)
+
+  // The cards that hang in the booths say what to weld with, and what comes first.
+  await page.getByRole('link', { name: 'Print' }).click()
+  const card = page.getByRole('region', { name: /^Callum Wight, / }).first()
+  await expect(card.getByRole('row', { name: /^Root .*FCAW-S.* A/ })).toBeVisible()
+  await expect(card.getByText('Call before you go on')).toBeVisible()
+  await expect(card.getByRole('img', { name: 'Opens the page of Callum Wight' })).toBeVisible()
 })
 
 test('what is logged on one screen shows on another, and a planned item starts in one tap', async ({ page, context }) => {

@@ -62,6 +62,13 @@ public static class PlanChange
             return No(NotPossible.Conflict("slot", $"{name} has something else then. Take it out first."));
         }
 
+        // Whether it is pinned changes nothing else, also where the booth is out by now.
+        if (moved is not null && moved.Slot == slot && move.ItemId == moved.ItemId && move.BoothId == moved.BoothId && moved.Pinned != move.Pinned)
+        {
+            cells[cells.IndexOf(moved)] = moved with { Pinned = move.Pinned };
+            return (cells, null);
+        }
+
         cells.RemoveAll(cell => cell.StudentId == id && (cell.Slot == slot || cell.Slot == move.FromSlot));
         if (move.ItemId is null && move.FromSlot is null)
         {

@@ -377,7 +377,7 @@ public static partial class Rights
 
         // The plan.
         yield return May(Who.Staff, "POST /api/plan/solve");
-        foreach (var read in (string[])["", "/cutlist", "/plan.csv", "/cutlist.csv", "/draws.csv", "/calendar.ics", "/job"])
+        foreach (var read in (string[])["", "/cutlist", "/cards", "/plan.csv", "/cutlist.csv", "/draws.csv", "/calendar.ics", "/job"])
         {
             yield return May(Who.Readers, $"GET /api/weeks/{{monday}}{read}");
         }

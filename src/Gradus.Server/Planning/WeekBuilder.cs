@@ -99,6 +99,11 @@ public sealed record WeekFacts(
             text = text.Replace(booth.Id.ToString(), $"{booth.Number}", StringComparison.Ordinal);
         }
 
+        foreach (var item in Items.Values.DistinctBy(item => item.Id).OrderByDescending(item => item.Id.Length))
+        {
+            text = text.Replace(item.Id, $"{item.TestId}, {item.Name}", StringComparison.Ordinal);
+        }
+
         foreach (var sitting in Sittings)
         {
             text = text.Replace($"{SittingItem}:{sitting.Id}", $"the sitting of {sitting.TestId}", StringComparison.Ordinal);
@@ -325,11 +330,11 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
                         sitting.StudentId.ToString(),
                         setup.SlotOf(sitting.Day, monday, sitting.Period),
                         $"{WeekFacts.SittingItem}:{sitting.Id}",
-                        booths.Find(booth => booth.Id == sitting.BoothId && booth.ClosedAt is null)?.Id.ToString()
+                        Standing(booths, sitting.BoothId)
                     )),
                 .. (plan?.Cells ?? [])
                     .Where(cell => cell.Slot >= firstOpen && cell.Pinned && !cell.ItemId.StartsWith(WeekFacts.SittingItem, StringComparison.Ordinal))
-                    .Select(cell => new WeekCell(cell.StudentId.ToString(), cell.Slot, cell.ItemId, cell.BoothId.ToString())),
+                    .Select(cell => new WeekCell(cell.StudentId.ToString(), cell.Slot, cell.ItemId, Standing(booths, cell.BoothId))),
             ],
             before,
             fewestMoves ? weekStudents.SelectMany(student => student.Items).Select(item => item.FirstGain).DefaultIfEmpty(0).Max() * 2 : 0,
@@ -390,6 +395,9 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
             .OrderByDescending(one => one.AcceptedAt)
             .ThenByDescending(one => one.Id)
             .FirstOrDefaultAsync(cancel);
+
+    // What stands in a booth that is out goes on in another one.
+    private static string? Standing(List<Booth> booths, Guid? id) => booths.Find(booth => booth.Id == id && booth.ClosedAt is null)?.Id.ToString();
 
     private static bool IsBlank(string stock) => stock.StartsWith(ItemWork.BlankWord + " ", StringComparison.Ordinal);
 

@@ -25,6 +25,7 @@ public static class WeekEndpoints
         week.MapDelete("/proposal", Discard).Produces<Written>();
         week.MapPut("/cells", Edit).Validated<EditCell>().Writes().Produces<Written>().ProducesProblem(409);
         week.MapGet("/cutlist", CutList).Produces<CutView>();
+        week.MapGet("/cards", Cards).Produces<CardsView>();
 
         var plan = routes.MapGroup("/api").WithTags("Plan");
         plan.MapPut("/absences/{id:guid}", PutAbsence).Validated<AbsenceRequest>().Writes().Produces<Written>().ProducesProblem(404);
@@ -137,7 +138,8 @@ public static class WeekEndpoints
         }
 
         var now = await builder.Build(monday, false, cancel, solved: done.Facts);
-        var cells = WeekMerge.Onto(now.Week, done.Facts.Week.FirstOpen, done.Solution.Cells);
+        var solvedFrom = Math.Max(now.Week.FirstOpen, done.Facts.Week.FirstOpen);
+        var cells = WeekMerge.Onto(now.Week, solvedFrom, now.Week.Periods, done.Solution.Cells);
         var errors = WeekCheck.Errors(now.Week, cells, needsMet: false);
         if (errors.Count > 0)
         {
@@ -150,9 +152,17 @@ public static class WeekEndpoints
                 .ToResult();
         }
 
-        // What has begun since stays as it was planned before.
-        var begun = (now.Plan?.Cells ?? []).Where(cell => cell.Slot >= now.Week.FirstOpen && cell.Slot < done.Facts.Week.FirstOpen);
-        IReadOnlyList<PlannedCell> all = [.. now.Past, .. begun, .. now.Describe(cells)];
+        // What has begun stays as it was planned before; what was pinned to it since comes in.
+        static WeekCell Bare(PlannedCell cell) => new(cell.StudentId.ToString(), cell.Slot, cell.ItemId, cell.BoothId.ToString());
+        var before = now.Plan?.Cells ?? [];
+        var begun = WeekMerge.Onto(now.Week, now.Week.FirstOpen, solvedFrom, before.Select(Bare)).ToHashSet();
+        IReadOnlyList<PlannedCell> all =
+        [
+            .. now.Past,
+            .. before.Where(cell => begun.Remove(Bare(cell))),
+            .. now.Describe([.. begun.Where(cell => cell.Booth is not null)]),
+            .. now.Describe(cells),
+        ];
         var id = await Keep(db, time, user, monday, all, done.Solution.Objective, done.Solution.Bound, cancel);
         writes.OnCommit(() => jobs.Forget(monday));
         return TypedResults.Ok(new Written(id, true));
@@ -221,6 +231,9 @@ public static class WeekEndpoints
 
     private static async Task<IResult> CutList(DateOnly monday, CutBook book, CancellationToken cancel) =>
         TypedResults.Ok(await book.Read(monday, cancel));
+
+    private static async Task<IResult> Cards(DateOnly monday, HttpRequest request, BoothCards cards, CancellationToken cancel) =>
+        TypedResults.Ok(await cards.Read(monday, $"{request.Scheme}://{request.Host}", cancel));
 
     private static async Task<IResult> PutAbsence(
         Guid id,

@@ -7,12 +7,12 @@ namespace Gradus.Server.Planning;
 /// <summary>A solved week brought onto what is true when it is accepted.</summary>
 internal static class WeekMerge
 {
-    /// <summary>The cells that are still open, with what was pinned meanwhile in place of what was solved.</summary>
-    /// <param name="solvedFrom">The first period that was solved.</param>
-    public static IReadOnlyList<WeekCell> Onto(WeekProblem now, int solvedFrom, IReadOnlyList<WeekCell> solved)
+    /// <summary>The cells of some periods, with what is pinned in them by now in place of what is not.</summary>
+    /// <param name="to">The first period that is left out.</param>
+    public static IReadOnlyList<WeekCell> Onto(WeekProblem now, int from, int to, IEnumerable<WeekCell> planned)
     {
-        var cells = solved.Where(cell => cell.Period >= now.FirstOpen).ToList();
-        foreach (var pin in now.Pins.Where(pin => pin.Period >= solvedFrom && !cells.Exists(cell => IsSame(pin, cell))))
+        var cells = planned.Where(cell => cell.Period >= from && cell.Period < to).ToList();
+        foreach (var pin in now.Pins.Where(pin => pin.Period >= from && pin.Period < to && !cells.Exists(cell => IsSame(pin, cell))))
         {
             var booth = pin.Booth ?? cells.Find(cell => cell.Student == pin.Student && cell.Period == pin.Period)?.Booth;
             cells.RemoveAll(cell => cell.Period == pin.Period && (cell.Student == pin.Student || (booth is not null && cell.Booth == booth)));

@@ -50,6 +50,22 @@ public sealed class PlanChangeTests
         new(student, slot, item, booth, from, true);
 
     [Fact]
+    public void A_pin_is_taken_off_also_where_the_booth_is_out_by_now()
+    {
+        var week = Week() with { Booths = [Week().Booths[0] with { Closed = [0] }, Week().Booths[1]] };
+        var pinned = Cell(Ines, 0, "root", One) with { Pinned = true };
+        var (cells, why) = PlanChange.Apply(
+            week,
+            [pinned],
+            new PlanMove(Ines, 0, "root", One, null, false),
+            Names,
+            _ => throw new InvalidOperationException()
+        );
+        Assert.Null(why);
+        Assert.Equal([pinned with { Pinned = false }], cells);
+    }
+
+    [Fact]
     public void An_item_is_put_into_a_free_booth_that_fits_and_stays_there()
     {
         var cell = Assert.Single(Change(Move(Ines, 0, "tig"), []).Cells!);

@@ -101,6 +101,12 @@ export const cutListQuery = (monday: () => string) =>
     queryFn: () => ask(api.GET('/api/weeks/{monday}/cutlist', { params: { path: { monday: monday() } } })),
   }))
 
+export const boothCardsQuery = (monday: () => string) =>
+  createQuery(() => ({
+    queryKey: ['week', 'cards', monday()],
+    queryFn: () => ask(api.GET('/api/weeks/{monday}/cards', { params: { path: { monday: monday() } } })),
+  }))
+
 export const stockQuery = () =>
   createQuery(() => ({ queryKey: ['stock'], queryFn: () => ask(api.GET('/api/stock')) }))
 

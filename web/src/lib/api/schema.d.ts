@@ -8201,6 +8201,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weeks/{monday}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    monday: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CardsView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/absences/{id}": {
         parameters: {
             query?: never;
@@ -10687,6 +10725,39 @@ export interface components {
             ways: components["schemas"]["RetestWay"][];
             retestRule: null | string;
         };
+        /** @description A planned period as a card to weld from. */
+        BoothCard: {
+            /** Format: uuid */
+            studentId: string;
+            studentName: string;
+            /** Format: int32 */
+            slot: number;
+            /** Format: int32 */
+            booth: number;
+            testId: string;
+            /** @description The test. */
+            title: string;
+            position: string;
+            name: string;
+            why: string;
+            parts: components["schemas"]["PeriodPart"][];
+            /** @description The options that are taken this time, in words. */
+            variants: string[];
+            /** Format: double */
+            rootOpeningMm: null | number;
+            /** Format: double */
+            thicknessMm: number;
+            pipe: null | string;
+            /** @description The numbers of the fit-up; empty where nothing is fitted. */
+            fitUp: components["schemas"]["FitUpTolerance"][];
+            tacks: null | components["schemas"]["TackPlan"];
+            /** @description The passes that are laid, in order, with the settings that this student starts from. */
+            passes: components["schemas"]["CardPass"][];
+            holdPoints: string[];
+            /** @description What this student is to mind at the arc; empty until the coach has something to say. */
+            cues: string[];
+            cautions: string[];
+        };
         /** @description A booth as the school has it. */
         BoothRequest: {
             processes: null | string[];
@@ -10744,6 +10815,26 @@ export interface components {
             capWidthMm: number;
             /** Format: double */
             spacingMm: number;
+        };
+        CardPass: {
+            card: components["schemas"]["PassCard"];
+            /** Format: int32 */
+            layers: number;
+            /**
+             * Format: int32
+             * @description How many beads it is laid in, over its layers.
+             */
+            beads: number;
+        };
+        /** @description The cards of a week: what is still ahead of it. */
+        CardsView: {
+            /** Format: date */
+            monday: string;
+            cards: components["schemas"]["BoothCard"][];
+            /** @description By student a QR code, as SVG, that opens the student's page from any tablet that reaches the server. */
+            codes: {
+                [key: string]: string;
+            };
         };
         /** @description What was recorded around a finding. Null where it was not. Lengths in mm, angles in degrees, feed in mm/min. */
         CauseFacts: {

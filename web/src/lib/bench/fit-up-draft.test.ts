@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { beforeEach, describe, expect, it } from 'vitest'
 import type { Schema } from '$lib/api/client'
 import { FitUpDraft } from './fit-up-draft.svelte'

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { expect, it } from 'vitest'
 import type { Schema } from '$lib/api/client'
 import { limitText, sourceText } from './limits'

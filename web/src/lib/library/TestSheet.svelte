@@ -6,6 +6,7 @@
   import Fold from '$lib/ui/Fold.svelte'
   import CoversMyWeld from './CoversMyWeld.svelte'
   import {
+    toleranceText,
     kindsText,
     fitUpMeasureName,
     metalName,
@@ -294,13 +295,7 @@
           <tr class="border-t" title={tolerance.source}>
             <th class="py-1 pr-2 font-normal">{fitUpMeasureName(tolerance.measure)}</th>
             <td class="number text-right text-lg">
-              {tolerance.measure.endsWith('Deg') ||
-              tolerance.measure === 'bevelDegA' ||
-              tolerance.measure === 'bevelDegB'
-                ? `${tolerance.min}–${tolerance.max}°`
-                : tolerance.min === 0
-                  ? `up to ${lengthText(tolerance.max)}`
-                  : `${lengthText(tolerance.min)} to ${lengthText(tolerance.max)}`}
+              {toleranceText(tolerance)}
             </td>
           </tr>
         {/each}

@@ -64,6 +64,14 @@ export const grinderName = (rule: Schema['GrinderRule']) => GRINDERS[rule]
 export const grinders = Object.keys(GRINDERS) as Schema['GrinderRule'][]
 export const fitUpMeasureName = (measure: Schema['FitUpMeasure']) => MEASURES[measure]
 
+/** The range that a measure of the fit-up must lie in. */
+export const toleranceText = ({ measure, min, max }: Schema['FitUpTolerance']) =>
+  measure.endsWith('Deg') || measure.startsWith('bevelDeg')
+    ? `${min}–${max}°`
+    : min === 0
+      ? `up to ${lengthText(max)}`
+      : `${lengthText(min)} to ${lengthText(max)}`
+
 /** The rules of a sitting, a line each. */
 export function rulesText(rules: Schema['TestRules']): string[] {
   return [

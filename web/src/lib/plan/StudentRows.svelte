@@ -103,7 +103,7 @@
         <th class="text-left">{name}</th>
         {#each days as [day, of] (day)}
           <th colspan={of.length} class="day" class:today={day === today}
-            >{shortDay(day)}{#if day === today}<span class="font-normal">&nbsp;today</span>{/if}</th
+            >{day === today ? 'Today' : shortDay(day)}</th
           >
         {/each}
       </tr>

@@ -122,13 +122,15 @@
             </p>
             <p class="text-sm text-(--soft)">
               {#if step.credited}Behind: {step.creditedWhy}
-              {:else if step.state === 'behind'}Behind: practised to {percent(step.chance ?? 0)}.
+              {:else if step.state === 'behind'}Behind: {step.chance != null
+                  ? `practised to ${percent(step.chance)}`
+                  : 'a later step shows it'}.
               {:else}
                 {step.state === 'now' ? 'Now' : 'Ahead'}{step.chance != null
                   ? `, ${percent(step.chance)} after ${step.fullCoupons} full`
-                  : ''}: about {step.couponsToBar} more, {step.from ? shortDay(step.from) : ''} to {step.to
-                  ? shortDay(step.to)
-                  : ''}{step.waits.length ? `; after ${step.waits.join(' and ')}` : ''}.
+                  : ''}: about {step.couponsToBar} more, {step.when}{step.waits.length
+                  ? `; after ${step.waits.join(' and ')}`
+                  : ''}.
               {/if}
             </p>
           </div>
@@ -183,10 +185,10 @@
           <p class="text-sm text-(--soft)">
             {#if item.gainPerHour > 0}<span class="number text-base">{points(item.gainPerHour)}</span> % an
               hour,
-              <span class="number text-base">{points(item.gainPerCost * 10)}</span> % for ten of cost;
-            {/if}{hours(item.minutes)}{item.fromCoupons
+              <span class="number text-base">{points(item.gainPerCost * 10)}</span> % for ten of cost.{/if}
+            {hours(item.minutes)}{item.fromCoupons
               ? `, learned from ${item.fromCoupons} coupons`
-              : ', worked out from the passes'}; costs {item.cost.toFixed(0)}; {item.holdPoints}
+              : ', worked out from the passes'}; costs {session.money(item.cost)}; {item.holdPoints}
             {item.holdPoints === 1 ? 'look' : 'looks'} of yours.
           </p>
           <p class="text-sm">

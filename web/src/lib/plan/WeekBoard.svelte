@@ -18,7 +18,7 @@
   let { week, cells, by, today, chosen, onchoose, onmove }: Props = $props()
   // What a name and a cell need to be read.
   const NAME_PX = 184
-  const CELL_PX = 92
+  const CELL_PX = 104
   const WIDE_PX = 1150
   let width = $state(WIDE_PX)
   const wide = $derived(width >= WIDE_PX)

@@ -4,23 +4,26 @@
   import Len from '$lib/parts/Len.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import BarPicture from '$lib/plan/BarPicture.svelte'
-  import { cutListQuery, weekQuery } from '$lib/queries'
+  import BoothCards from '$lib/plan/BoothCards.svelte'
+  import { boothCardsQuery, cutListQuery, weekQuery } from '$lib/queries'
   import { together } from '$lib/together'
   import { session } from '$lib/session.svelte'
   import { aboutText, GAS_VOLUME, inUnits, lengthText, MASS } from '$lib/units.svelte'
   import { processName } from '$lib/words'
-  import { mondayOf, shortDay, todayIn } from '$lib/weeks'
+  import { dayAfter, mondayOf, shortDay, todayIn } from '$lib/weeks'
 
   const monday = $derived(page.url.searchParams.get('week') ?? mondayOf(todayIn(session.timeZone)))
   const SHEETS = [
+    { id: 'cards', name: 'Booth cards' },
     { id: 'student', name: 'Each student' },
     { id: 'booth', name: 'Each booth' },
     { id: 'saw', name: 'Each saw' },
   ] as const
   const asked = page.url.searchParams.get('what')
-  let what = $state<(typeof SHEETS)[number]['id']>(SHEETS.find((one) => one.id === asked)?.id ?? 'student')
+  let what = $state<(typeof SHEETS)[number]['id']>(SHEETS.find((one) => one.id === asked)?.id ?? 'cards')
   const week = weekQuery(() => monday)
   const cut = cutListQuery(() => monday)
+  const cards = boothCardsQuery(() => monday)
   const booths = $derived(new Map((week.data?.booths ?? []).map((one) => [one.id, one.number])))
   const students = $derived(new Map((week.data?.students ?? []).map((one) => [one.id, one.name])))
   const groups = $derived.by(() => {
@@ -34,9 +37,9 @@
       }))
       .toSorted((a, b) => a.title.localeCompare(b.title, 'en', { numeric: true }))
   })
-  const when = (cell: Schema['PlannedCell']) => {
-    const day = week.data!.days.find((one) => one.slots.includes(cell.slot))
-    return `${day ? shortDay(day.day) : ''} ${week.data!.periodNames[cell.slot % week.data!.periodNames.length]?.toLowerCase()}`
+  const whenIs = (slot: number) => {
+    const names = week.data!.periodNames
+    return `${shortDay(dayAfter(monday, Math.floor(slot / names.length)))} ${names[slot % names.length]?.toLowerCase()}`
   }
 
   /** What has to lie in the booth, by student and item: said with the first cell of it. */
@@ -56,7 +59,7 @@
   }
 
   // All are read before any is asked for: a query tells of its data only once it was read.
-  const view = $derived(together({ week: week.data, cut: cut.data }))
+  const view = $derived(together({ week: week.data, cut: cut.data, cards: cards.data }))
 </script>
 
 <svelte:head><title>Print · Gradus</title></svelte:head>
@@ -70,13 +73,16 @@
 </div>
 {#if !view}
   <Waiting
-    error={week.error ?? cut.error}
+    error={week.error ?? cut.error ?? cards.error}
     retry={() => {
       void week.refetch()
       void cut.refetch()
+      void cards.refetch()
     }}
     what="The sheets"
   />
+{:else if what === 'cards'}
+  <BoothCards cards={view.cards.cards} codes={view.cards.codes} when={whenIs} />
 {:else if what === 'saw'}
   {#each view.cut.sections as section (section.stock)}
     <section class="card sheet mb-3 p-3">
@@ -114,7 +120,7 @@
               group.cells.find((one) => one.studentId === cell.studentId && one.itemId === cell.itemId) ===
               cell}
             <tr>
-              <td class="w-44 py-1 align-top whitespace-nowrap">{when(cell)}</td>
+              <td class="w-44 py-1 align-top whitespace-nowrap">{whenIs(cell.slot)}</td>
               <td class="w-36 align-top [overflow-wrap:anywhere]"
                 >{#if what === 'booth'}{students.get(cell.studentId)}{:else}booth <span class="number text-lg"
                     >{booths.get(cell.boothId)}</span
