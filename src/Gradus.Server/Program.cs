@@ -105,6 +105,7 @@ builder
     .AddScoped<WorkLog>()
     .AddScoped<PracticeBook>()
     .AddScoped<WeekDone>()
+    .AddScoped<StockKinds>()
     .AddScoped<BoothCards>()
     .AddScoped<StockBook>()
     .AddScoped<WeekBuilder>()

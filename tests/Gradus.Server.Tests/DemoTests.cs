@@ -35,6 +35,33 @@ public sealed class DemoTests(DemoTests.Demo demo) : IClassFixture<DemoTests.Dem
     }
 
     [Fact]
+    public async Task Nobody_is_without_a_period_next_week_while_a_booth_is_free()
+    {
+        var week = await demo.Client.GetFromJsonAsync<JsonElement>("/api/weeks/2031-03-10");
+        var planned = week.GetProperty("cells").EnumerateArray().Select(cell => cell.GetProperty("studentId").GetGuid()).ToHashSet();
+        foreach (var student in week.GetProperty("students").EnumerateArray())
+        {
+            var without = student.GetProperty("without").GetString();
+            Assert.Equal(planned.Contains(student.GetProperty("id").GetGuid()), without is null);
+            Assert.NotEqual("A booth is free: plan again.", without);
+
+            // Whoever is asked for coupons under test rules is given one before anything else that week, as far as their periods reach.
+            var asked = student.GetProperty("items").EnumerateArray().Where(item => item.GetProperty("asked").GetInt32() > 0).ToList();
+            var ids = asked.Select(item => item.GetProperty("id").GetString()).ToHashSet();
+            Assert.True(
+                asked.Count == 0
+                    || without is not null
+                    || week.GetProperty("cells")
+                        .EnumerateArray()
+                        .Any(cell =>
+                            cell.GetProperty("studentId").GetGuid() == student.GetProperty("id").GetGuid()
+                            && ids.Contains(cell.GetProperty("itemId").GetString())
+                        )
+            );
+        }
+    }
+
+    [Fact]
     public async Task The_same_seed_makes_the_same_history()
     {
         await using var other = new RunningServer(demo: true);

@@ -304,10 +304,11 @@ test('on A4 and on Letter every sheet is light in the dark, has no button, and f
   await page.setViewportSize({ width: 794 - margins, height: 1000 })
   for (const [path, says] of [
     [`${bench}/tag`, /Strike the stamp/],
+    [`${server.url}/plan/print`, /Call before you go on|Nothing is planned any more/],
     [`${server.url}/plan/print?what=student`, /week of/],
     [`${server.url}/plan/print?what=booth`, /Lay out:/],
     [`${server.url}/plan/print?what=saw`, /Kerf/],
-    [`${server.url}/plan`, /This plan adds/],
+    [`${server.url}/plan`, /What is still ahead adds|This week is over/],
     [`${server.url}/plan/stock`, /What the week takes/],
     [`${server.url}/library/R3`, /What it qualifies/],
     [`${server.url}/shop`, /kJ\/in/],

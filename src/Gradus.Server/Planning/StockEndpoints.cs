@@ -14,7 +14,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Gradus.Server.Planning;
 
 /// <summary>The store as it is.</summary>
-public sealed record StockView(IReadOnlyList<StockLevel> Levels);
+/// <param name="Kinds">What the library's tests and drills are made of: stock by another name is not drawn on by any plan.</param>
+public sealed record StockView(IReadOnlyList<StockLevel> Levels, IReadOnlyList<StockKind> Kinds);
 
 /// <summary>Something that came in (over 0) or went out (under 0).</summary>
 /// <param name="LengthMm">Of bars; the amount then counts bars.</param>
@@ -72,6 +73,7 @@ public sealed class SaveSetupValidator : AbstractValidator<SaveSetup>
                     && week.MinPeriods is >= 0 and <= 40
                     && week.MaxPeriods is >= 1 and <= 40
                     && week.MinPeriods <= week.MaxPeriods
+                    && (week.TeacherHoldPoints?.Values.All(holds => holds is >= 0 and <= 500) ?? true)
                 )
             )
             .WithMessage("A period has 0.5 to 12 hours; hold points are 0 to 500; a student's periods 0 to 40, the least no more than the most.");
@@ -107,26 +109,39 @@ public static class StockEndpoints
         group.MapPost("/attendance/import", ImportAttendance).TakesCsv();
     }
 
-    private static async Task<Ok<StockView>> Read(StockBook stock, CancellationToken cancel) =>
+    private const int MostLevels = 2000;
+
+    private static async Task<Ok<StockView>> Read(StockBook stock, StockKinds kinds, CancellationToken cancel) =>
         TypedResults.Ok(
-            new StockView([
-                .. (await stock.Levels(cancel))
-                    .Where(level => level.Amount != 0 || !level.OffCut)
-                    .OrderBy(level => level.Stock, StringComparer.Ordinal)
-                    .ThenByDescending(level => level.LengthMm),
-            ])
+            new StockView(
+                [
+                    .. (await stock.Levels(cancel))
+                        .Where(level => level.Amount != 0 || !level.OffCut)
+                        .OrderBy(level => level.Stock, StringComparer.Ordinal)
+                        .ThenByDescending(level => level.LengthMm)
+                        .Take(MostLevels),
+                ],
+                kinds.All
+            )
         );
 
     private static async Task<IResult> Move(
         Guid id,
         MoveStock request,
         StockBook stock,
+        StockKinds kinds,
         GradusContext db,
         TimeProvider time,
         ClaimsPrincipal user,
         CancellationToken cancel
     )
     {
+        (request, var wrong) = Named(request, kinds);
+        if (wrong is not null)
+        {
+            return Refusal.Field("unit", wrong).ToResult();
+        }
+
         var move = Row(id, request, time.GetUtcNow(), user.PersonId());
         if (await db.StockMoves.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id, cancel) is { } known)
         {
@@ -150,6 +165,12 @@ public static class StockEndpoints
         await db.SaveChangesAsync(cancel);
         return TypedResults.Ok(new Written(id, true));
     }
+
+    // Stock is kept under the name by which plans draw on it, and in its unit.
+    private static (MoveStock Move, string? Wrong) Named(MoveStock move, StockKinds kinds) =>
+        kinds.Match(move.Stock ?? "") is not { } kind ? (move, null)
+        : kind.Unit == move.Unit ? (move with { Stock = kind.Stock }, null)
+        : (move, $"{kind.Stock} is counted in {(kind.Unit == "mm" ? "bars (unit mm)" : kind.Unit)}.");
 
     private static StockMove Row(Guid id, MoveStock move, DateTimeOffset at, Guid by) =>
         new()
@@ -239,6 +260,7 @@ public static class StockEndpoints
 
     private static async Task<IResult> ImportStock(
         HttpRequest request,
+        StockKinds kinds,
         GradusContext db,
         Writes writes,
         TimeProvider time,
@@ -257,12 +279,12 @@ public static class StockEndpoints
             {
                 var amount = Number(csv.GetField("amount"));
                 var length = Number(csv.GetField("lengthMm"));
-                var move = new MoveStock(csv.GetField("stock"), csv.GetField("unit"), length, amount, "Imported");
+                var (move, wrong) = Named(new MoveStock(csv.GetField("stock"), csv.GetField("unit"), length, amount, "Imported"), kinds);
                 var error =
                     !string.IsNullOrWhiteSpace(csv.GetField("lengthMm")) && length is null ? "The length is not a number."
                     : amount is null ? "The amount is not a number."
                     : amount < 0 ? "A stock cannot come in with an amount under 0."
-                    : check.Validate(move).Errors.FirstOrDefault()?.ErrorMessage;
+                    : check.Validate(move).Errors.FirstOrDefault()?.ErrorMessage ?? wrong;
                 return error is null
                     ? (
                         string.Create(

@@ -37,23 +37,23 @@ public class DecisionAdviceTests
         Assert.False(advice.TakeBack);
     }
 
-    public static TheoryData<string, Advised, string> Unmet =>
+    public static TheoryData<string, Advised, string, int> Unmet =>
         new()
         {
-            { "safetySignOff", Advised.Hold, "Sign off safety first" },
-            { "canJudge", Advised.Hold, "Enter the limits first" },
-            { "noRepeatedFault", Advised.Hold, "Change what causes it first" },
-            { "destructive failed", Advised.Hold, "One that is sound inside first" },
-            { "cleanAfterFailed", Advised.Hold, "Two clean ones first" },
-            { "destructive", Advised.NotEnough, "Cut one open" },
-            { "leastFullCoupons", Advised.NotEnough, "Two more as under test" },
-            { "lastClean", Advised.NotEnough, "One clean coupon first" },
-            { "fitUpUnaided", Advised.NotEnough, "One fit-up without help" },
+            { "safetySignOff", Advised.Hold, "Sign off safety first", 0 },
+            { "canJudge", Advised.Hold, "Enter the limits first", 0 },
+            { "noRepeatedFault", Advised.Hold, "Change what causes it first", 0 },
+            { "destructive failed", Advised.Hold, "One that is sound inside first", 1 },
+            { "cleanAfterFailed", Advised.Hold, "Two clean ones first", 2 },
+            { "destructive", Advised.NotEnough, "Cut one open", 1 },
+            { "leastFullCoupons", Advised.NotEnough, "Two more as under test", 2 },
+            { "lastClean", Advised.NotEnough, "One clean coupon first", 1 },
+            { "fitUpUnaided", Advised.NotEnough, "One fit-up without help", 1 },
         };
 
     [Theory]
     [MemberData(nameof(Unmet))]
-    public void With_a_gate_unmet_it_never_says_ready_and_says_which_and_what_lifts_it(string gate, Advised kind, string says)
+    public void With_a_gate_unmet_it_never_says_ready_and_says_which_and_what_lifts_it(string gate, Advised kind, string says, int asTest)
     {
         var facts = gate switch
         {
@@ -73,6 +73,7 @@ public class DecisionAdviceTests
         Assert.Equal(gate.Split(' ')[0], unmet.Id);
         Assert.Contains(unmet.Lifts, advice.WouldChange);
         Assert.NotEmpty(unmet.Lifts);
+        Assert.Equal(asTest, advice.AsTest);
         Assert.Null(advice.More);
     }
 

@@ -15779,6 +15779,12 @@ export interface components {
             /** Format: double */
             cost: number;
         };
+        /** @description A kind of stock that something in the library is made of. */
+        StockKind: {
+            stock: string;
+            /** @description `kg`, `L`, `each`, or `mm` for what is sawn. */
+            unit: string;
+        };
         /** @description How much of a stock there is. Of bars the amount counts bars of the length. */
         StockLevel: {
             stock: string;
@@ -15792,6 +15798,8 @@ export interface components {
         /** @description The store as it is. */
         StockView: {
             levels: components["schemas"]["StockLevel"][];
+            /** @description What the library's tests and drills are made of: stock by another name is not drawn on by any plan. */
+            kinds: components["schemas"]["StockKind"][];
         };
         /** @enum {string} */
         StopDress: "feathered" | "cutOut" | "asIs";

@@ -1,4 +1,8 @@
 <script lang="ts">
+  import { useQueryClient } from '@tanstack/svelte-query'
+  import { api, ask, newId } from '$lib/api/client'
+  import { changed } from '$lib/changed'
+  import { notices } from '$lib/notices.svelte'
   import Dialog from '$lib/ui/Dialog.svelte'
   import type { Schema } from '$lib/api/client'
   import { session } from '$lib/session.svelte'
@@ -18,6 +22,38 @@
   ]
   const life = $derived(coupon.life)
   const closed = $derived(coupon.closedAt != null)
+  const client = useQueryClient()
+
+  // What is left of it can be welded on once more: by how far it was laid.
+  const laid = $derived(new Set(coupon.beads.filter((bead) => bead.runs.length).map((bead) => bead.stage)))
+  const blank = $derived(
+    coupon.drillId != null ? null : laid.has('fill') ? 'filled' : laid.has('root') ? 'root in' : null,
+  )
+  const move = (amount: number, why: string) =>
+    ask(
+      api.PUT('/api/stock/moves/{id}', {
+        params: { path: { id: newId() } },
+        body: {
+          stock: `Blank ${coupon.test.id}, ${blank}`,
+          unit: 'each',
+          lengthMm: null,
+          amount,
+          why,
+          offCut: false,
+        },
+      }),
+    )
+  async function keep() {
+    await notices.attempt(async () => {
+      await move(1, `Kept from ${coupon.stamp}`)
+      notices.add(`Kept as a blank: ${coupon.test.id}, ${blank}.`, 'done', async () => {
+        await move(-1, 'Taken back')
+        await changed(client, 'stock')
+      })
+      await changed(client, 'stock')
+    })
+  }
+
   let putting = $state(false)
   let other = $state(false)
   let voiding = $state(false)
@@ -43,6 +79,9 @@
     {#if coupon.asTest && !session.isStudent}
       <button class="bare px-2" data-closes onclick={() => (breaking = true)}>A rule was broken</button>
     {/if}
+  {/if}
+  {#if (closed || life.state === 'void') && blank && !session.isStudent}
+    <button class="bare px-2" data-closes onclick={keep}>Keep it as a blank</button>
   {/if}
   {#if life.state !== 'void' && !session.isStudent}
     <button class="bare px-2" data-closes onclick={() => (putting = true)}>Put right</button>

@@ -15,7 +15,7 @@
 
 {#each cards as card (`${card.studentId} ${card.slot}`)}
   <section class="booth-card sheet mb-3 p-4" aria-label="{card.studentName}, {when(card.slot)}">
-    <header class="flex items-start gap-4">
+    <div class="flex items-start gap-4">
       <p class="number text-6xl leading-none" aria-label="Booth {card.booth}">{card.booth}</p>
       <div class="min-w-0 grow">
         <h2 class="text-2xl leading-tight [overflow-wrap:anywhere]">{card.studentName}</h2>
@@ -32,7 +32,7 @@
         alt="Opens the page of {card.studentName}"
         class="h-24 w-24 shrink-0 bg-white"
       />
-    </header>
+    </div>
     {#if card.parts.length > 1}
       <ol class="mt-2 flex flex-wrap gap-x-6 text-lg">
         {#each card.parts as part, index (part.drillId)}

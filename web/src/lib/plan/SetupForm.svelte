@@ -22,6 +22,23 @@
       ? now.filter((one) => one !== period)
       : [...now, period].toSorted()
   }
+
+  const instructors = $derived(session.view?.instructors ?? [])
+  const teaches = (id: string, person: string) => week.classTeachers?.[id]?.includes(person) ?? false
+  function teach(id: string, person: string) {
+    const now = week.classTeachers?.[id] ?? []
+    week.classTeachers = {
+      ...week.classTeachers,
+      [id]: now.includes(person) ? now.filter((one) => one !== person) : [...now, person],
+    }
+  }
+  /** As many as usual where nothing is said. */
+  function holds(person: string, value: string) {
+    const all = { ...week.teacherHoldPoints }
+    if (value.trim() === '') delete all[person]
+    else all[person] = Number(value)
+    week.teacherHoldPoints = all
+  }
 </script>
 
 <section class="sheet p-3" aria-label="Week and prices">
@@ -61,6 +78,18 @@
             >
           {/each}
         </div>
+        <p class="eyebrow mt-1 mb-1">taught by</p>
+        <div class="flex flex-wrap gap-1">
+          {#each instructors as person (person.id)}
+            <button
+              type="button"
+              class="plate px-2 [overflow-wrap:anywhere]"
+              aria-label="{one.name} taught by {person.name}"
+              aria-pressed={teaches(one.id, person.id)}
+              onclick={() => teach(one.id, person.id)}>{person.name}</button
+            >
+          {/each}
+        </div>
       </fieldset>
     {/each}
     <div class="flex flex-wrap gap-2">
@@ -69,9 +98,21 @@
         <input type="number" step="0.25" class="{box} w-28" bind:value={week.hoursPerPeriod} /></label
       >
       <label
-        ><span class="eyebrow block">Hold points you can answer in one</span>
+        ><span class="eyebrow block">Hold points one instructor can answer in one</span>
         <input type="number" class="{box} w-28" bind:value={week.holdPointsPerPeriod} /></label
       >
+      {#each instructors.filter( (person) => setup.classes.some( (one) => teaches(one.id, person.id) ) ) as person (person.id)}
+        <label
+          ><span class="eyebrow block [overflow-wrap:anywhere]">of these {person.name}</span>
+          <input
+            type="number"
+            class="{box} w-28"
+            placeholder={String(week.holdPointsPerPeriod)}
+            value={week.teacherHoldPoints?.[person.id] ?? null}
+            oninput={(event) => holds(person.id, event.currentTarget.value)}
+          /></label
+        >
+      {/each}
       <label
         ><span class="eyebrow block">Periods for each student, least</span>
         <input type="number" class="{box} w-28" bind:value={week.minPeriods} /></label

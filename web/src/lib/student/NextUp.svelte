@@ -29,8 +29,8 @@
       .filter((cell) => cell.studentId === studentId)
       .flatMap((cell) => {
         const day = view!.days.find((one) => one.slots.includes(cell.slot))
-        if (!day || day.day < today) return []
-        const period = view!.periodNames[day.slots.indexOf(cell.slot)] ?? ''
+        if (!day || cell.slot < view!.firstOpen) return []
+        const period = view!.periodNames[cell.slot % view!.periodNames.length] ?? ''
         return [
           {
             key: `${day.day} ${cell.slot}`,

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
-  import { api, ask, newId } from '$lib/api/client'
+  import { api, ask, newId, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import Len from '$lib/parts/Len.svelte'
   import { inUnits, lengthText } from '$lib/units.svelte'
@@ -25,20 +25,54 @@
   let amount = $state<number | null>(null)
   let why = $state('Delivered')
 
+  // A name that no item of the library goes by is asked about once: no plan would draw on it.
+  let asked = $state('')
+  const plain = (text: string) => text.replace(/\s+/g, '').replaceAll('×', 'x').toUpperCase()
+  const known = (text: string) => stock.data?.kinds.some((one) => plain(one.stock) === plain(text)) ?? true
+  const kind = $derived(stock.data?.kinds.find((one) => one.stock === name))
+  const isUnknown = $derived(name.trim() !== '' && !known(name))
+
+  $effect(() => {
+    if (kind) unit = kind.unit
+  })
+
+  const note = (body: Schema['MoveStock']) =>
+    ask(api.PUT('/api/stock/moves/{id}', { params: { path: { id: newId() } }, body }))
+
   async function move() {
-    const done = await notices.attempt(() =>
-      ask(
-        api.PUT('/api/stock/moves/{id}', {
-          params: { path: { id: newId() } },
-          body: { stock: name, unit, lengthMm: unit === 'mm' ? length : null, amount, why, offCut: false },
-        }),
-      ),
-    )
-    if (!done) return
-    amount = null
-    notices.add(`${name}: noted.`, 'done')
-    await changed(client, 'stock')
+    if (isUnknown && asked !== name) {
+      asked = name
+      return
+    }
+    const body = { stock: name, unit, lengthMm: unit === 'mm' ? length : null, amount, why, offCut: false }
+    if (await put(body)) amount = null
   }
+
+  /** Notes it, and takes it back when asked to. */
+  async function put(body: Schema['MoveStock']): Promise<boolean> {
+    const done = await notices.attempt(() => note(body))
+    if (!done) return false
+    notices.add(`${inUnits(body.stock ?? '')}: noted.`, 'done', async () => {
+      await note({ ...body, amount: -(body.amount ?? 0), why: 'Taken back' })
+      await changed(client, 'stock')
+    })
+    await changed(client, 'stock')
+    return true
+  }
+
+  // What drills of fills and caps are made on: coupons that were rejected or stopped, kept for one more try.
+  const BLANK = 'Blank '
+  const blanks = $derived(
+    (stock.data?.kinds ?? [])
+      .filter((one) => one.stock.startsWith(BLANK))
+      .map((one) => ({
+        stock: one.stock,
+        there: stock.data!.levels.find((level) => level.stock === one.stock)?.amount ?? 0,
+        wanted: cut.data?.draws.find((draw) => draw.stock === one.stock)?.amount ?? 0,
+      }))
+      .filter((one) => allBlanks || one.there > 0 || one.wanted > 0),
+  )
+  let allBlanks = $state(false)
 
   async function sawn(section: string) {
     await notices.attempt(async () => {
@@ -73,7 +107,7 @@
   <div class="flex flex-wrap items-center gap-3 pt-3 pb-2">
     <WeekBar bind:monday title="To cut for" />
     <p>
-      Material of the week: <span class="number text-xl">{view.cut.cost.toFixed(0)}</span>
+      Material of the week: <span class="number text-xl">{session.money(view.cut.cost)}</span>
     </p>
     <div class="ml-auto flex gap-2">
       <a class="plate" href="/plan/print?week={monday}&what=saw">Print</a>
@@ -185,7 +219,8 @@
             ><span class="eyebrow block">Stock</span>
             <input class="field w-full" list="stocks" maxlength="120" bind:value={name} />
             <datalist id="stocks">
-              {#each new Set(view.stock.levels.map((level) => level.stock)) as one (one)}<option value={one}
+              {#each new Set([...view.stock.kinds, ...view.stock.levels].map((one) => one.stock)) as one (one)}<option
+                  value={one}
                 ></option>{/each}
             </datalist>
           </label>
@@ -210,8 +245,58 @@
             ><span class="eyebrow block">Why</span>
             <input class="field w-36" maxlength="200" bind:value={why} /></label
           >
-          <button class="lead">Note it</button>
+          <button class="lead">{isUnknown && asked === name ? 'Note it all the same' : 'Note it'}</button>
+          {#if isUnknown && asked === name}
+            <p role="alert" class="basis-full text-(--caution)">
+              Nothing in the library is made of "{name}", so no plan will draw on it. Choose a name from the
+              list, or note it all the same.
+            </p>
+          {/if}
         </form>
+      </section>
+      <section class="sheet p-3" aria-label="Blanks">
+        <h2 class="text-xl">Blanks</h2>
+        <p class="text-sm text-(--soft)">
+          Rejected or stopped coupons, kept and dressed for one more try of a fill or a cap. Such drills are
+          only planned where there is one.
+        </p>
+        <ul class="mt-1">
+          {#each blanks as blank (blank.stock)}
+            <li class="flex flex-wrap items-center gap-2 border-t py-1">
+              <span class="grow">{blank.stock.replace(BLANK, '')}</span>
+              <span class="number text-xl">{blank.there}</span>
+              {#if blank.wanted > 0}<span class="text-sm text-(--soft)">{blank.wanted} planned</span>{/if}
+              <button
+                class="plate"
+                aria-label="One {blank.stock} less"
+                disabled={blank.there < 1}
+                onclick={() =>
+                  put({
+                    stock: blank.stock,
+                    unit: 'each',
+                    lengthMm: null,
+                    amount: -1,
+                    why: 'Used',
+                    offCut: false,
+                  })}>−</button
+              >
+              <button
+                class="plate"
+                aria-label="One {blank.stock} more"
+                onclick={() =>
+                  put({
+                    stock: blank.stock,
+                    unit: 'each',
+                    lengthMm: null,
+                    amount: 1,
+                    why: 'Kept',
+                    offCut: false,
+                  })}>+</button
+              >
+            </li>
+          {/each}
+        </ul>
+        {#if !allBlanks}<button class="bare" onclick={() => (allBlanks = true)}>Other kinds</button>{/if}
       </section>
       <section class="sheet p-3" aria-label="On the rack and in the store">
         <h2 class="text-xl">On the rack and in the store</h2>
