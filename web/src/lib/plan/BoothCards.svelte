@@ -16,7 +16,9 @@
 {#each cards as card (`${card.studentId} ${card.slot}`)}
   <section class="booth-card sheet mb-3 p-4" aria-label="{card.studentName}, {when(card.slot)}">
     <div class="flex items-start gap-4">
-      <p class="number text-6xl leading-none" aria-label="Booth {card.booth}">{card.booth}</p>
+      <p class="number shrink-0 text-6xl leading-none whitespace-nowrap" aria-label="Booth {card.booth}">
+        {card.booth}
+      </p>
       <div class="min-w-0 grow">
         <h2 class="text-2xl leading-tight [overflow-wrap:anywhere]">{card.studentName}</h2>
         <p class="text-lg">{when(card.slot)}: <strong>{card.name}</strong></p>
