@@ -115,8 +115,8 @@ internal sealed class WeekModel
 
     /// <summary>The most that one number of <see cref="WeekProblem.Order"/> can be, where those before it are as given.</summary>
     /// <param name="best">A plan that has those before it.</param>
-    /// <returns>The most there can be, and a plan that has it; not the most where time ran out.</returns>
-    public (int Most, IReadOnlyList<WeekCell> Plan) Level(
+    /// <returns>The most there can be, and a plan that has it; not proved to be the most where time ran out.</returns>
+    public (int Most, IReadOnlyList<WeekCell> Plan, bool Proved) Level(
         IReadOnlyList<int> before,
         IReadOnlyList<WeekCell> best,
         double seconds,
@@ -127,7 +127,7 @@ internal sealed class WeekModel
         var reached = week.Order(best)[level];
         if (cancel.IsCancellationRequested)
         {
-            return (reached, best);
+            return (reached, best, false);
         }
 
         double Value(IReadOnlyList<WeekCell> cells) => (PinShare * PinsKept(cells)) + week.Order(cells)[level];
@@ -136,7 +136,7 @@ internal sealed class WeekModel
             Build(relaxed, whole: false, _ => null, before, level);
             if (relaxed.Solve() == LinearSolver.ResultStatus.OPTIMAL && Math.Floor(relaxed.Objective().Value() + Whole) <= Value(best))
             {
-                return (reached, best);
+                return (reached, best, true);
             }
         }
 
@@ -145,11 +145,12 @@ internal sealed class WeekModel
         Hint(solver, variables, best);
         solver.SetTimeLimit((long)(seconds * 1000));
         using var stop = cancel.Register(() => solver.InterruptSolve());
-        var isFound = solver.Solve() is LinearSolver.ResultStatus.OPTIMAL or LinearSolver.ResultStatus.FEASIBLE;
-        var cells = isFound ? Cells(variables) : null;
+        var status = solver.Solve();
+        var cells = status is LinearSolver.ResultStatus.OPTIMAL or LinearSolver.ResultStatus.FEASIBLE ? Cells(variables) : null;
+        var isProved = status == LinearSolver.ResultStatus.OPTIMAL;
         return cells is not null && Value(cells) > Value(best) && IsAtLeast(week.Order(cells), before)
-            ? (week.Order(cells)[level], cells)
-            : (reached, best);
+            ? (week.Order(cells)[level], cells, isProved)
+            : (reached, best, isProved);
     }
 
     private static bool IsAtLeast(IReadOnlyList<int> shares, IReadOnlyList<int> before) => !before.Where((least, at) => shares[at] < least).Any();

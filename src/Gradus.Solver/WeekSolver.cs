@@ -40,6 +40,7 @@ public static class WeekSolver
         var bestValue = model.ValueOf(best);
         var bound = double.PositiveInfinity;
         Tell();
+        var isShareProved = true;
         var shares = week.Fair ? Shares() : [];
         if (model.Relaxed(shares) is { } relaxed)
         {
@@ -69,7 +70,7 @@ public static class WeekSolver
             week.Worth(placed),
             model.GainsAlone(bound, placed),
             conflicts.Count > 0 ? WeekStatus.Infeasible
-                : IsProved() ? WeekStatus.Optimal
+                : IsProved() && isShareProved ? WeekStatus.Optimal
                 : WeekStatus.Feasible,
             conflicts,
             watch.Elapsed.TotalSeconds
@@ -81,7 +82,8 @@ public static class WeekSolver
             var count = week.Shares(best).Count == 0 ? 0 : week.Order(best).Count;
             while (levels.Count < count && !(levels.Count > LastAsked && levels[^1] == 0))
             {
-                (var most, best) = model.Level(levels, best, Left() * ShareShare, cancel);
+                (var most, best, var isMost) = model.Level(levels, best, Left() * ShareShare, cancel);
+                isShareProved &= isMost;
                 levels.Add(most);
                 bestValue = model.ValueOf(best);
             }

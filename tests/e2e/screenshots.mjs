@@ -21,8 +21,11 @@ async function take(name, url, size = DESK, prepare = async () => {}) {
   await page.goto(url)
   // The floor's feed stays open, so the network is never idle.
   await page.waitForLoadState('load')
-  await page.waitForTimeout(400)
-  await page.getByText(/^Fetching/).waitFor({ state: 'detached' })
+  // What is fetched says so only after a moment: a second without it, and it is there.
+  for (let calm = 0; calm < 4; ) {
+    await page.waitForTimeout(250)
+    calm = (await page.getByText(/^Fetching/).count()) > 0 ? 0 : calm + 1
+  }
   await prepare()
   await page.evaluate(() => document.fonts.ready)
   await page.waitForTimeout(600)

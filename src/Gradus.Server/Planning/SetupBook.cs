@@ -22,13 +22,8 @@ public sealed record Setup(WeekSetup Week, StepGraph Graph, IReadOnlyDictionary<
     public bool Meets(ClassGroup group, DateOnly day, int period) =>
         group.MeetsOn.Contains(day.DayOfWeek) && (!Week.ClassPeriods.TryGetValue(group.Id, out var periods) || periods.Contains(period));
 
-    /// <summary>When a period of the day is over: after its booth time, or when the next begins.</summary>
-    public TimeOnly EndOf(int period)
-    {
-        var end = Week.PeriodStarts[period].Add(TimeSpan.FromHours(Week.HoursPerPeriod), out var days);
-        var latest = days > 0 ? TimeOnly.MaxValue : end;
-        return period + 1 < Week.PeriodStarts.Count && Week.PeriodStarts[period + 1] < latest ? Week.PeriodStarts[period + 1] : latest;
-    }
+    /// <summary>When a period of the day is over: when the next begins, the last of them with the day, as on the floor.</summary>
+    public TimeOnly EndOf(int period) => period + 1 < Week.PeriodStarts.Count ? Week.PeriodStarts[period + 1] : TimeOnly.MaxValue;
 
     /// <summary>How many hold points can be answered in a slot: by everybody who teaches a class that meets then.</summary>
     public int HoldPointsIn(IReadOnlyList<ClassGroup> classes, DateOnly monday, int slot)
