@@ -39,7 +39,7 @@ const who = (name) => floor.students.find((student) => student.name === name)
 const bench = (name) => `${server.url}/coupons/${who(name).open.id}`
 
 await take('floor', server.url)
-await take('plan', `${server.url}/plan`)
+await take('plan', `${server.url}/plan`, DESK, () => page.locator('[data-board]').waitFor())
 await take('steps', `${server.url}/plan/steps?student=${who('Noor Haddix').id}`)
 await take('student', `${server.url}/students/${who('Ines Halvorsen').id}`, DESK, () => page.waitForTimeout(1500))
 await take('bench-fit-up-tablet', bench('Tobias Okoro'), TABLET)
