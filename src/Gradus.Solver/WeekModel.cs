@@ -165,7 +165,7 @@ internal sealed class WeekModel
     }
 
     /// <summary>The bound of the linear relaxation and the share of each choice in it; null when it could not be solved.</summary>
-    /// <param name="shares">How many students have at least one period, two ...; kept.</param>
+    /// <param name="shares">The first numbers of <see cref="WeekProblem.Order"/>; kept.</param>
     public (double Bound, double[] Values)? Relaxed(IReadOnlyList<int> shares)
     {
         using var solver = Create("GLOP");

@@ -15,7 +15,6 @@ public static class HandRules
         var cells = new List<WeekCell>();
         var given = new Dictionary<(string, string), int>();
         var counts = week.Students.ToDictionary(student => student.Id, _ => 0, StringComparer.Ordinal);
-        var had = week.Students.ToDictionary(student => student.Id, student => student.Had, StringComparer.Ordinal);
         var stock = week.Stock.ToDictionary(StringComparer.Ordinal);
         for (var period = week.FirstOpen; period < week.Periods; period++)
         {
@@ -25,7 +24,7 @@ public static class HandRules
                 .Students.Where(student => student.Available.Contains(period) && counts[student.Id] < student.MaxPeriods)
                 .OrderByDescending(student => week.Pins.Any(pin => pin.Student == student.Id && pin.Period == period))
                 .ThenBy(student => counts[student.Id] >= student.MinPeriods)
-                .ThenBy(student => counts[student.Id] + had[student.Id]);
+                .ThenBy(student => counts[student.Id] + student.Had);
             foreach (var student in coming)
             {
                 var pin = week.Pins.FirstOrDefault(one => one.Student == student.Id && one.Period == period);

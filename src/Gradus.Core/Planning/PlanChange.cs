@@ -22,7 +22,16 @@ public sealed record PlannedCell(
     bool Pinned,
     IReadOnlyList<PeriodPart>? Parts = null,
     int Periods = 1
-);
+)
+{
+    /// <summary>What fills the period; of a plan from before that was told the one piece that it names.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public IReadOnlyList<PeriodPart> Filling => Parts ?? [new PeriodPart(DrillId, Name, 1, 0)];
+
+    /// <summary>The cell as a week is solved with it.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public WeekCell Bare => new(StudentId.ToString(), Slot, ItemId, BoothId.ToString());
+}
 
 /// <summary>A change by hand to the plan of a week: what stands in a student's slot.</summary>
 /// <param name="ItemId">One of the student's items; null takes out what is there.</param>

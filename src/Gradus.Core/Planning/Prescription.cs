@@ -29,15 +29,13 @@ public sealed record ReturningFault(DiscontinuityKind Kind, Stage Stage, string?
 /// <param name="Returning">The fault that came back most; null when none did.</param>
 /// <param name="Variants">How each variant option was used lately, by <c>group/option</c>.</param>
 /// <param name="Asked">What the advice asks for; null for nothing.</param>
-/// <param name="Ahead">What is planned for the student before, as times of each element; null for nothing.</param>
 public sealed record PractiserFacts(
     bool SafetySigned,
     int FullCoupons,
     ReturningFault? Returning,
     IReadOnlyDictionary<string, VariantUse> Variants,
     LoggedWork Logged,
-    AskedFor? Asked = null,
-    IReadOnlyDictionary<string, double>? Ahead = null
+    AskedFor? Asked = null
 );
 
 /// <summary>How often a variant was made lately, and how often it came out clean.</summary>

@@ -1,7 +1,6 @@
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Microsoft.EntityFrameworkCore;
-using QRCoder;
 
 namespace Gradus.Server.Coupons;
 
@@ -20,10 +19,6 @@ public static class Tag
 
         // A tag outlives the tablet that printed it: where the school says where it is reached, that stands on the steel.
         var address = await db.Schools.Select(school => school.Address).SingleAsync(cancel) ?? $"{request.Scheme}://{request.Host}";
-        const int PixelsPerModule = 4;
-        using var generator = new QRCodeGenerator();
-        using var data = generator.CreateQrCode($"{address}/coupons/{couponId}", QRCodeGenerator.ECCLevel.M);
-        using var code = new SvgQRCode(data);
-        return TypedResults.Text(code.GetGraphic(PixelsPerModule), "image/svg+xml");
+        return TypedResults.Text(QrPicture.Of($"{address}/coupons/{couponId}"), "image/svg+xml");
     }
 }

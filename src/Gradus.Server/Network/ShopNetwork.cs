@@ -1,7 +1,6 @@
 using System.Net;
 using Gradus.Server.Hosting;
 using Microsoft.AspNetCore.Server.Kestrel.Core;
-using QRCoder;
 
 namespace Gradus.Server.Network;
 
@@ -142,16 +141,12 @@ public static class ShopNetwork
 
     private static IResult Code(GradusOptions options)
     {
-        const int PixelsPerModule = 4;
         if (options.HttpsPort is null || Certificates.Addresses().FirstOrDefault(one => !IPAddress.IsLoopback(one)) is not { } address)
         {
             return Refusal.NotFound("path", "The shop is served once GRADUS_HTTPS_PORT is set and this machine is in a network.").ToResult();
         }
 
-        using var generator = new QRCodeGenerator();
-        using var data = generator.CreateQrCode(new UriBuilder("http", $"{address}", options.Port).Uri.ToString(), QRCodeGenerator.ECCLevel.M);
-        using var code = new SvgQRCode(data);
-        return TypedResults.Text(code.GetGraphic(PixelsPerModule), "image/svg+xml");
+        return TypedResults.Text(QrPicture.Of(new UriBuilder("http", $"{address}", options.Port).Uri.ToString()), "image/svg+xml");
     }
 
     private static bool IsHere(IPAddress? address) =>

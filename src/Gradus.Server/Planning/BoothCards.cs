@@ -5,10 +5,10 @@ using Gradus.Core.Safety;
 using Gradus.Core.Vocabulary;
 using Gradus.Data;
 using Gradus.Server.Coupons;
+using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.School;
 using Microsoft.EntityFrameworkCore;
-using QRCoder;
 
 namespace Gradus.Server.Planning;
 
@@ -68,7 +68,7 @@ public sealed class BoothCards(WeekBuilder weeks, SetupBook setups, SchoolLibrar
         var booths = await db.Booths.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Number, cancel);
         var recent = await RecentPasses.Read(db, ids, clock.Now, cancel);
         var address = await db.Schools.Select(school => school.Address).SingleOrDefaultAsync(cancel) ?? host;
-        var codes = ids.ToDictionary(id => id, id => Code($"{address}/students/{id}"));
+        var codes = ids.ToDictionary(id => id, id => QrPicture.Of($"{address}/students/{id}", PixelsPerModule));
         return new CardsView(
             monday,
             [
@@ -84,11 +84,10 @@ public sealed class BoothCards(WeekBuilder weeks, SetupBook setups, SchoolLibrar
     {
         var plain = library.Tests[cell.TestId];
         var test = plain.With(cell.Variants);
-        IReadOnlyList<PeriodPart> parts = cell.Parts ?? [new PeriodPart(cell.DrillId, cell.Name, 1, 0)];
 
         // A sitting and a coupon lay all; a drill only its stages.
-        var stages = parts
-            .SelectMany(part => test.Drills.FirstOrDefault(drill => drill.Id == part.DrillId)?.Stages ?? [Stage.FitUp, .. test.Stages])
+        var stages = cell
+            .Filling.SelectMany(part => test.Drills.FirstOrDefault(drill => drill.Id == part.DrillId)?.Stages ?? [Stage.FitUp, .. test.Stages])
             .ToHashSet();
         var isFitted = stages.Contains(Stage.FitUp) || stages.Contains(Stage.Root);
         var beads = test.Beads();
@@ -102,7 +101,7 @@ public sealed class BoothCards(WeekBuilder weeks, SetupBook setups, SchoolLibrar
             test.Positions[0],
             cell.Name,
             cell.Why,
-            parts,
+            cell.Filling,
             [
                 .. cell
                     .Variants.Select(choice =>
@@ -136,13 +135,5 @@ public sealed class BoothCards(WeekBuilder weeks, SetupBook setups, SchoolLibrar
                 Cautions.Line,
             ]
         );
-    }
-
-    private static string Code(string address)
-    {
-        using var generator = new QRCodeGenerator();
-        using var data = generator.CreateQrCode(address, QRCodeGenerator.ECCLevel.M);
-        using var code = new SvgQRCode(data);
-        return code.GetGraphic(PixelsPerModule);
     }
 }

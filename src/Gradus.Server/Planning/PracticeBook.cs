@@ -217,16 +217,12 @@ public sealed class PracticeBook(
     }
 
     private static int CouponsOf(PlannedCell cell) =>
-        cell.Kind == ItemKind.UnderRules ? (cell.Parts?.Where(part => part.DrillId is null).Sum(part => part.Times) ?? 1) : 0;
+        cell.Kind == ItemKind.UnderRules ? cell.Filling.Where(part => part.DrillId is null).Sum(part => part.Times) : 0;
 
     // A part of a coupon that takes several periods is as much of the practice.
     private static Dictionary<string, double> PracticeOf(TestTemplate test, IEnumerable<PlannedCell> cells) =>
         cells
-            .SelectMany(cell =>
-                PeriodPart
-                    .Practice(test, cell.Parts ?? [new PeriodPart(cell.DrillId, cell.Name, 1, 0)])
-                    .Select(one => (one.Key, Times: one.Value / cell.Periods))
-            )
+            .SelectMany(cell => PeriodPart.Practice(test, cell.Filling).Select(one => (one.Key, Times: one.Value / cell.Periods)))
             .GroupBy(one => one.Key)
             .ToDictionary(group => group.Key, group => group.Sum(one => one.Times), StringComparer.Ordinal);
 

@@ -306,10 +306,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
         }
 
         var processes = weekStudents.SelectMany(student => student.Items).Select(item => item.Process).Distinct().ToList();
-        var before = (plan?.Cells ?? [])
-            .Where(cell => cell.Slot >= firstOpen)
-            .Select(cell => new WeekCell(cell.StudentId.ToString(), cell.Slot, cell.ItemId, cell.BoothId.ToString()))
-            .ToList();
+        var before = (plan?.Cells ?? []).Where(cell => cell.Slot >= firstOpen).Select(cell => cell.Bare).ToList();
         var week = new WeekProblem(
             setup.Slots,
             [.. Enumerable.Range(0, setup.Slots).Select(slot => setup.HoldPointsIn(classes, monday, slot))],
@@ -334,7 +331,7 @@ public sealed class WeekBuilder(GradusContext db, PracticeBook practice, SetupBo
                     )),
                 .. (plan?.Cells ?? [])
                     .Where(cell => cell.Slot >= firstOpen && cell.Pinned && !cell.ItemId.StartsWith(WeekFacts.SittingItem, StringComparison.Ordinal))
-                    .Select(cell => new WeekCell(cell.StudentId.ToString(), cell.Slot, cell.ItemId, Standing(booths, cell.BoothId))),
+                    .Select(cell => cell.Bare with { Booth = Standing(booths, cell.BoothId) }),
             ],
             before,
             fewestMoves ? weekStudents.SelectMany(student => student.Items).Select(item => item.FirstGain).DefaultIfEmpty(0).Max() * 2 : 0,

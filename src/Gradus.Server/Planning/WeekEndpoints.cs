@@ -153,13 +153,12 @@ public static class WeekEndpoints
         }
 
         // What has begun stays as it was planned before; what was pinned to it since comes in.
-        static WeekCell Bare(PlannedCell cell) => new(cell.StudentId.ToString(), cell.Slot, cell.ItemId, cell.BoothId.ToString());
         var before = now.Plan?.Cells ?? [];
-        var begun = WeekMerge.Onto(now.Week, now.Week.FirstOpen, solvedFrom, before.Select(Bare)).ToHashSet();
+        var begun = WeekMerge.Onto(now.Week, now.Week.FirstOpen, solvedFrom, before.Select(cell => cell.Bare)).ToHashSet();
         IReadOnlyList<PlannedCell> all =
         [
             .. now.Past,
-            .. before.Where(cell => begun.Remove(Bare(cell))),
+            .. before.Where(cell => begun.Remove(cell.Bare)),
             .. now.Describe([.. begun.Where(cell => cell.Booth is not null)]),
             .. now.Describe(cells),
         ];

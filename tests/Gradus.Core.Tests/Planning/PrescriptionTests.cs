@@ -23,7 +23,7 @@ public class PrescriptionTests
 
         var standing = state.On(asked, 8, new Bar(0.8, 0.6));
         var offers = Prescription.Offers(test, standing, facts ?? Facts, Prices, Hours);
-        var gains = state.Gains(asked, 8, [.. offers.Select(offer => offer.Practice)], Prescription.TimesAhead, facts?.Ahead);
+        var gains = state.Gains(asked, 8, [.. offers.Select(offer => offer.Practice)], Prescription.TimesAhead);
         return Prescription.Of(test, standing, offers, gains, facts ?? Facts);
     }
 
