@@ -287,6 +287,87 @@ public sealed class PlanTodayTests : IAsyncDisposable
     }
 
     [Fact]
+    public async Task A_drill_over_what_is_laid_takes_a_blank_while_there_is_one()
+    {
+        var client = await server.SignedIn();
+        var ann = await client.AddStudent("P8");
+        async Task<double?> Kept() =>
+            (await client.GetFromJsonAsync<JsonElement>("/api/stock"))
+                .GetProperty("levels")
+                .EnumerateArray()
+                .Where(level => level.GetProperty("stock").GetString() == "Blank P8, filled")
+                .Select(level => (double?)level.GetProperty("amount").GetDouble())
+                .SingleOrDefault();
+        async Task<Guid> Begin(string? drillId)
+        {
+            var id = Guid.CreateVersion7();
+            var body = new
+            {
+                studentId = ann,
+                testId = "P8",
+                drillId,
+                asTest = false,
+            };
+            (await client.PutAsJsonAsync($"/api/coupons/{id}", body)).EnsureSuccessStatusCode();
+            (await client.PutAsJsonAsync($"/api/coupons/{id}", body)).EnsureSuccessStatusCode(); // sent twice is begun once
+            return id;
+        }
+
+        await Begin("capOnly");
+        Assert.Null(await Kept()); // none was kept, none goes
+        var kept = new
+        {
+            stock = "Blank P8, filled",
+            unit = "each",
+            amount = 2,
+            why = "Kept",
+        };
+        (await client.PutAsJsonAsync($"/api/stock/moves/{Guid.CreateVersion7()}", kept)).EnsureSuccessStatusCode();
+        await Begin(null);
+        Assert.Equal(2, await Kept());
+        await Begin("capOnly");
+        Assert.Equal(1, await Kept());
+        await Begin("capOnly");
+        await Begin("capOnly");
+        Assert.Equal(0, await Kept());
+    }
+
+    [Fact]
+    public async Task A_booth_says_what_keeps_it_from_taking_a_coupon()
+    {
+        var client = await server.SignedIn();
+        var booths = (await client.GetFromJsonAsync<JsonElement>("/api/floor/booths-for/R5"))
+            .EnumerateArray()
+            .Select(booth => booth.GetProperty("id").GetGuid())
+            .ToList();
+        var (bare, shut) = (booths[0], booths[1]);
+        var set = new
+        {
+            processes = new[] { "SMAW" },
+            pipe = false,
+            purge = true,
+            extraction = false,
+            positioner = false,
+            column = 1,
+            row = 1,
+        };
+        (await client.PutAsJsonAsync($"/api/booths/{bare}", set)).EnsureSuccessStatusCode();
+        (await client.PutAsJsonAsync($"/api/booths/{shut}/closed", new { why = "Wire feeder" })).EnsureSuccessStatusCode();
+        async Task<string?> Why(string test, Guid booth) =>
+            (await client.GetFromJsonAsync<JsonElement>($"/api/floor/booths-for/{test}"))
+                .EnumerateArray()
+                .Single(one => one.GetProperty("id").GetGuid() == booth)
+                .GetProperty("why")
+                .GetString();
+        Assert.Equal("no GTAW, no pipe stand, no fume extraction", await Why("R5", bare)); // stainless pipe under purge
+        Assert.Equal("no pipe stand", await Why("R3", bare));
+        Assert.Null(await Why("P4", bare));
+        Assert.Equal("Wire feeder", await Why("P4", shut));
+        Assert.Equal(["testId"], await (await client.GetAsync("/api/floor/booths-for/Q1")).Fields(404));
+        Assert.Equal(["drillId"], await (await client.GetAsync("/api/floor/booths-for/P4?drillId=no")).Fields(404));
+    }
+
+    [Fact]
     public async Task A_card_holds_what_is_laid_with_what_and_what_comes_first()
     {
         var client = await server.SignedIn();

@@ -31,12 +31,10 @@ public sealed record CouponBudget(
 
     private const int CellulosicFNumber = 3; // ASME IX QW-432
 
-    /// <summary>The planned consumption and time of a coupon, from its beads. Typical values; the school's own logs replace them later.</summary>
-    /// <param name="drill">The drill that is made of it; null for a full coupon.</param>
-    public static CouponBudget Of(TestTemplate test, Drill? drill = null)
-    {
-        var density = TradeNumbers.Of(
-            test.BaseMetal switch
+    /// <summary>Density of a metal in kg/m³.</summary>
+    public static double DensityKgPerM3(BaseMetal metal) =>
+        TradeNumbers.Of(
+            metal switch
             {
                 BaseMetal.StainlessSteel => "densityStainless",
                 BaseMetal.Aluminium => "densityAluminium",
@@ -44,6 +42,12 @@ public sealed record CouponBudget(
                 _ => "densitySteel",
             }
         );
+
+    /// <summary>The planned consumption and time of a coupon, from its beads. Typical values; the school's own logs replace them later.</summary>
+    /// <param name="drill">The drill that is made of it; null for a full coupon.</param>
+    public static CouponBudget Of(TestTemplate test, Drill? drill = null)
+    {
+        var density = DensityKgPerM3(test.BaseMetal);
         var beads = test.Beads();
         var share = drill?.Zone is null ? 1 : TradeNumbers.Of("zoneDrillShare");
         var passes = test

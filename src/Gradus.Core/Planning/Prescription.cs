@@ -110,6 +110,14 @@ public static class Prescription
     // each element by itself, where the model lends some of it to the others (bench/).
     private const double LinkWorth = 0.15;
 
+    private static readonly IReadOnlyList<(BoothTraits Trait, string Name)> Stands =
+    [
+        (BoothTraits.Pipe, "pipe stand"),
+        (BoothTraits.Purge, "purge gas"),
+        (BoothTraits.Extraction, "fume extraction"),
+        (BoothTraits.Positioner, "positioner"),
+    ];
+
     // One in so many elements of a test is weak, those with the least chance. A chosen default.
     private const int WeakShare = 3;
 
@@ -406,6 +414,19 @@ public static class Prescription
             .Where(one => one != BoothTraits.None && needs.HasFlag(one) && !booths.Any(has => has.HasFlag(one)))
             .Select(one => one.ToString().ToLowerInvariant());
         return $"{test.Title}: no booth has {string.Join(", ", lacking.DefaultIfEmpty("all that it needs together"))}.";
+    }
+
+    /// <summary>What a booth lacks for a coupon or a drill, in words: <c>no SMAW, no pipe stand</c>; null when it lacks nothing.</summary>
+    /// <param name="runs">The processes that the booth is set up for, by name.</param>
+    public static string? Lacks(TestTemplate test, Drill? drill, IReadOnlyCollection<string> runs, BoothTraits has)
+    {
+        var missing = Needs(test) & ~has;
+        List<string> lacks =
+        [
+            .. ProcessOf(test, drill).Split('+').Where(process => !runs.Contains(process)).Select(process => $"no {process}"),
+            .. Stands.Where(one => missing.HasFlag(one.Trait)).Select(one => $"no {one.Name}"),
+        ];
+        return lacks.Count == 0 ? null : string.Join(", ", lacks);
     }
 
     private static (Stage Stage, string? Place) Weakest(TestTemplate test, Drill? drill, Standing standing)

@@ -318,6 +318,7 @@ public static partial class Rights
         // The floor, what is ready, what was decided.
         yield return May(Who.Readers, "GET /api/floor");
         yield return May(Who.Readers, "GET /api/floor/events");
+        yield return May(Who.Readers, "GET /api/floor/booths-for/{testId}");
         yield return May(Who.Readers, "GET /api/floor/due");
         yield return May(Who.Readers, "GET /api/find");
         yield return May(Who.Readers, "GET /api/ready");

@@ -2,6 +2,7 @@ using Gradus.Core.Bench;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
+using Gradus.Core.Planning;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
@@ -63,8 +64,33 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
         }
 
         db.Coupons.Add(coupon);
+        await DrawBlank(coupon, template, cancel);
         await db.SaveChangesAsync(cancel);
         return new Written(id, true);
+    }
+
+    /// <summary>A drill that begins over what was laid before takes a blank out of the store, where one is kept.</summary>
+    private async Task DrawBlank(Coupon coupon, TestTemplate template, CancellationToken cancel)
+    {
+        var drill = template.Drills.FirstOrDefault(one => one.Id == coupon.DrillId);
+        if (
+            ItemWork.BlankOf(template, drill) is { } blank
+            && await db.StockMoves.Where(move => move.Stock == blank).SumAsync(move => move.Amount, cancel) >= 1
+        )
+        {
+            db.StockMoves.Add(
+                new StockMove
+                {
+                    Id = Guid.CreateVersion7(coupon.StartedAt),
+                    Stock = blank,
+                    Unit = "each",
+                    Amount = -1,
+                    Why = $"For {coupon.Stamp}",
+                    At = coupon.StartedAt,
+                    By = coupon.StartedBy,
+                }
+            );
+        }
     }
 
     public Task<Outcome<Written>> FitUp(Guid couponId, Guid id, RecordFitUp request, Provenance from, CancellationToken cancel)

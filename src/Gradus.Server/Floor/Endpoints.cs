@@ -11,6 +11,7 @@ using Gradus.Server.Planning;
 using Gradus.Server.Readiness;
 using Gradus.Server.Students;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server.Floor;
 
@@ -50,6 +51,10 @@ public sealed record FloorPlanned(
 public sealed record FloorHold(Guid CouponId, string Stamp, Guid StudentId, string StudentName, int? Booth, string Point, DateTimeOffset CalledAt);
 
 public sealed record BoothView(Guid Id, int Number, int Column, int Row, string? ClosedWhy);
+
+/// <summary>A booth as it is offered for a coupon.</summary>
+/// <param name="Why">Why it cannot take it: it is closed, or what it lacks; null when it can.</param>
+public sealed record BoothOffer(Guid Id, int Number, string? Why);
 
 /// <param name="Chance">For a clean full coupon of the target test.</param>
 /// <param name="Open">The coupon in work, if there is one.</param>
@@ -104,6 +109,33 @@ public static class Endpoints
         var group = routes.MapGroup("/api/floor").WithTags("Floor");
         group.MapGet("", (FloorReader reader, CancellationToken cancel) => reader.Read(cancel)).Produces<FloorView>();
         group.MapGet("/events", Events).Produces<FloorChange>(contentType: "text/event-stream");
+        group.MapGet("/booths-for/{testId}", BoothsFor).Produces<IReadOnlyList<BoothOffer>>().ProducesProblem(StatusCodes.Status404NotFound);
+    }
+
+    /// <summary>Every booth with whether it can take a coupon of a test, or a drill of it.</summary>
+    private static async Task<IResult> BoothsFor(
+        string testId,
+        string? drillId,
+        SchoolLibrary library,
+        GradusContext db,
+        CancellationToken cancel
+    )
+    {
+        var test = library.Tests.GetValueOrDefault(testId);
+        var drill = test?.Drills.FirstOrDefault(one => one.Id == drillId);
+        if (test is null || (drillId is not null && drill is null))
+        {
+            return Refusal.NotFound(test is null ? "testId" : "drillId", "A test of the library, and a drill of it.").ToResult();
+        }
+
+        var booths = await db.Booths.Standing().AsNoTracking().OrderBy(one => one.Number).Take(Limits.PageRows).ToListAsync(cancel);
+        return TypedResults.Ok<IReadOnlyList<BoothOffer>>([
+            .. booths.Select(booth => new BoothOffer(
+                booth.Id,
+                booth.Number,
+                booth.ClosedAt is null ? Prescription.Lacks(test, drill, booth.Processes, booth.Has) : booth.ClosedWhy ?? "closed"
+            )),
+        ]);
     }
 
     /// <summary>Changes as they come. With Last-Event-ID what was missed comes first; what is too long ago is told as a change of the whole floor.</summary>

@@ -17,9 +17,11 @@ public sealed partial class StockKinds(SchoolLibrary library)
     private static readonly ConditionalWeakTable<TestTemplate, List<StockKind>> Known = [];
     private static readonly Dictionary<string, double> Prices = Price.Shipped.ToDictionary(price => price.Id, price => price.Amount);
 
+    private Dictionary<string, StockKind>? byPlain;
+
     /// <summary>All of them, by name.</summary>
-    public IReadOnlyList<StockKind> All =>
-        [.. library.Tests.Values.SelectMany(test => Known.GetValue(test, Of)).Distinct().OrderBy(kind => kind.Stock, StringComparer.Ordinal)];
+    public IReadOnlyList<StockKind> All { get; } =
+    [.. library.Tests.Values.SelectMany(test => Known.GetValue(test, Of)).Distinct().OrderBy(kind => kind.Stock, StringComparer.Ordinal)];
 
     private static List<StockKind> Of(TestTemplate test) =>
         [
@@ -36,8 +38,8 @@ public sealed partial class StockKinds(SchoolLibrary library)
     /// <summary>The kind that a name typed in another way stands for: other capitals, spaces, or x for the sign of times. Null when there is none.</summary>
     public StockKind? Match(string name)
     {
-        var plain = Plain(name);
-        return All.FirstOrDefault(kind => Plain(kind.Stock) == plain);
+        byPlain ??= All.GroupBy(kind => Plain(kind.Stock)).ToDictionary(group => group.Key, group => group.First());
+        return byPlain.GetValueOrDefault(Plain(name));
     }
 
     private static string Plain(string name) => Spaces().Replace(name, "").Replace('×', 'x').ToUpperInvariant();

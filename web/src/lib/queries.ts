@@ -11,6 +11,19 @@ export const floorQuery = () =>
     refetchInterval: SHOP_FLOOR_REFRESH_MS,
   }))
 
+/** Every booth with what keeps it from taking a coupon of a test, or a drill of it. */
+export const boothOffersQuery = (of: () => { testId: string; drillId: string | null } | null) =>
+  createQuery(() => ({
+    queryKey: ['floor', 'booths-for', of()],
+    enabled: of() != null,
+    queryFn: () =>
+      ask(
+        api.GET('/api/floor/booths-for/{testId}', {
+          params: { path: { testId: of()!.testId }, query: { drillId: of()!.drillId ?? undefined } },
+        }),
+      ),
+  }))
+
 export const couponQuery = (couponId: () => string) =>
   createQuery(() => ({
     queryKey: ['coupon', couponId()],

@@ -3450,6 +3450,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor/booths-for/{testId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: {
+                    drillId?: string;
+                };
+                header?: never;
+                path: {
+                    testId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BoothOffer"][];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/students/left": {
         parameters: {
             query?: never;
@@ -10757,6 +10806,15 @@ export interface components {
             /** @description What this student is to mind at the arc; empty until the coach has something to say. */
             cues: string[];
             cautions: string[];
+        };
+        /** @description A booth as it is offered for a coupon. */
+        BoothOffer: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            /** @description Why it cannot take it: it is closed, or what it lacks; null when it can. */
+            why: null | string;
         };
         /** @description A booth as the school has it. */
         BoothRequest: {

@@ -2,10 +2,10 @@
   import { useQueryClient } from '@tanstack/svelte-query'
   import Dialog from '$lib/ui/Dialog.svelte'
   import { goto } from '$app/navigation'
-  import { api, ask, newId } from '$lib/api/client'
+  import { api, ask, newId, type Schema } from '$lib/api/client'
   import { notices } from '$lib/notices.svelte'
   import TestPicker from '$lib/parts/TestPicker.svelte'
-  import { floorQuery, profileNames, testsQuery } from '$lib/queries'
+  import { boothOffersQuery, floorQuery, profileNames, testsQuery } from '$lib/queries'
   import { inUnits } from '$lib/units.svelte'
 
   type Props = {
@@ -32,8 +32,14 @@
   const student = $derived(floor.data?.students.find((one) => one.id === (chosenStudent ?? studentId)))
   const test = $derived(tests.data?.find((one) => one.id === (chosenTest ?? testId ?? student?.targetTestId)))
   const takenBooths = $derived(new Set((floor.data?.students ?? []).map((one) => one.open?.booth)))
-  const freeBooths = $derived((floor.data?.booths ?? []).filter((booth) => !takenBooths.has(booth.number)))
-  const booth = $derived(chosenBooth ?? boothId ?? freeBooths[0]?.id ?? null)
+  const offers = boothOffersQuery(() => (test ? { testId: test.id, drillId: drill } : null))
+  const whyNot = (one: Schema['BoothOffer']) => one.why ?? (takenBooths.has(one.number) ? 'in use' : null)
+  const able = $derived((offers.data ?? []).filter((one) => !whyNot(one)))
+  const booth = $derived(
+    [chosenBooth, boothId].find((id) => (offers.data ?? []).some((one) => one.id === id && !one.why)) ??
+      able[0]?.id ??
+      null,
+  )
   const idle = $derived((floor.data?.students ?? []).filter((one) => !one.open))
 
   $effect(() => {
@@ -157,13 +163,13 @@
         <label>
           <span class="eyebrow mb-1 block">Booth</span>
           <select
-            class="field w-40"
+            class="field w-full"
             value={booth}
             onchange={(event) => (chosenBooth = event.currentTarget.value)}
           >
-            {#each floor.data?.booths ?? [] as one (one.id)}
-              <option value={one.id}
-                >Booth {one.number}{takenBooths.has(one.number) ? ' (in use)' : ''}</option
+            {#each offers.data ?? [] as one (one.id)}
+              <option value={one.id} disabled={one.why != null}
+                >Booth {one.number}{whyNot(one) ? ` (${whyNot(one)})` : ''}</option
               >
             {/each}
           </select>
