@@ -227,6 +227,9 @@ public sealed class FindingRecord : CouponRecord
     /// <summary>The member at whose toe it lies; null where it was not said.</summary>
     public JointMember? Toe { get; init; }
 
+    /// <summary>How it lies; null where it was not said.</summary>
+    public FindingShape? Shape { get; init; }
+
     /// <inheritdoc/>
     public override object Content =>
         new
@@ -244,6 +247,7 @@ public sealed class FindingRecord : CouponRecord
             Count,
             Toe,
             FaceHeightThereMm,
+            Shape,
         };
 }
 

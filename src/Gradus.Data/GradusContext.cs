@@ -22,6 +22,7 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<EventRecord> Events => Set<EventRecord>();
     public DbSet<ClosingRecord> Closings => Set<ClosingRecord>();
     public DbSet<LibraryEntry> Library => Set<LibraryEntry>();
+    public DbSet<SchoolSentence> Sentences => Set<SchoolSentence>();
     public DbSet<Decision> Decisions => Set<Decision>();
     public DbSet<SittingResult> SittingResults => Set<SittingResult>();
     public DbSet<ModelChange> ModelChanges => Set<ModelChange>();

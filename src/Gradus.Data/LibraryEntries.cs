@@ -30,3 +30,18 @@ public sealed class LibraryEntry
     /// <summary>Why it was changed, in the words of who did.</summary>
     public string? Why { get; init; }
 }
+
+/// <summary>A sentence of the coach as the school says it, in one language.</summary>
+public sealed class SchoolSentence
+{
+    public Guid Id { get; init; }
+
+    /// <summary>The sentence that it stands for, as it ships in English.</summary>
+    public required string Sentence { get; init; }
+
+    /// <summary>By ISO 639-1.</summary>
+    public required string Language { get; init; }
+    public required string Says { get; set; }
+    public DateTimeOffset At { get; set; }
+    public Guid By { get; set; }
+}

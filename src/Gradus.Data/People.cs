@@ -58,6 +58,12 @@ public sealed class Person : IdentityUser<Guid>
     /// <summary>Since when they have left; null while they are here. What they signed stays signed.</summary>
     public DateTimeOffset? LeftAt { get; set; }
 
+    /// <summary>The language in which they are spoken to, by ISO 639-1; null for English.</summary>
+    public string? Language { get; set; }
+
+    /// <summary>The units that they read, <c>in</c> or <c>mm</c>; null where they chose none.</summary>
+    public string? Units { get; set; }
+
     /// <summary>Somebody new; the PIN is given by the accounts.</summary>
     public static Person New(Guid id, string name, PersonRole role, DateTimeOffset now) =>
         new()

@@ -6,6 +6,7 @@ using FluentValidation;
 using Gradus.Data;
 using Gradus.Server;
 using Gradus.Server.Accounts;
+using Gradus.Server.Coaching;
 using Gradus.Server.Coupons;
 using Gradus.Server.Decisions;
 using Gradus.Server.Demo;
@@ -83,7 +84,8 @@ builder.Services.AddSingleton<Storage>().AddSingleton<WriteGate>().AddScoped<Wri
 builder.Services.AddSingleton<SchoolClock>().AddSingleton<AuthorTickets>();
 builder.Services.AddSingleton<PhotoMaker>().AddSingleton<PhotoStore>().AddSingleton<RecordSigner>();
 builder.Services.AddSingleton<TodaysReview>().AddHostedService(services => services.GetRequiredService<TodaysReview>());
-builder.Services.AddSingleton<SchoolLibrary>().AddSingleton<FindingCounts>();
+builder.Services.AddHttpContextAccessor();
+builder.Services.AddSingleton<SchoolLibrary>().AddSingleton<FindingCounts>().AddSingleton<SchoolSentences>();
 builder
     .Services.AddScoped<FollowUp>()
     .AddScoped<CouponRecorder>()
@@ -113,6 +115,8 @@ builder
     .AddScoped<SittingBook>()
     .AddScoped<SittingReader>()
     .AddScoped<FloorReader>()
+    .AddScoped<Speaker>()
+    .AddScoped<CoachReader>()
     .AddScoped<DemoSchool>();
 builder.Services.AddSingleton<ReadinessRenewal>().AddHostedService(services => services.GetRequiredService<ReadinessRenewal>());
 builder.Services.AddSingleton<HeavyWork>();
@@ -215,6 +219,7 @@ app.MapWall();
 app.MapDue();
 app.MapFind();
 app.MapMine();
+app.MapCoaching();
 app.MapStudents();
 app.MapClasses();
 app.MapCoupons();

@@ -30,6 +30,7 @@ public sealed class FoldersTests
         "Planning",
         "Sittings",
         "Floor",
+        "Coaching",
         "Demo",
     ];
 

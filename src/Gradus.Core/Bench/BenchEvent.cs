@@ -51,6 +51,9 @@ public enum BenchEventKind
 
     /// <summary>What was said when the coupon was started was put right.</summary>
     Corrected,
+
+    /// <summary>The questions before the arc were answered for a bead.</summary>
+    Preflight,
 }
 
 /// <summary>Why a coupon is no evidence.</summary>
@@ -126,7 +129,8 @@ public sealed record FindingValues(
     double? WidthMm = null,
     int? Count = null,
     JointMember? Toe = null,
-    double? FaceHeightThereMm = null
+    double? FaceHeightThereMm = null,
+    FindingShape? Shape = null
 );
 
 /// <summary>What a coupon is, as far as it is put right; null is left as it was.</summary>
@@ -155,6 +159,7 @@ public sealed record CouponCorrection(
 /// <param name="Sound">Whether a repair is sound.</param>
 /// <param name="HoleMm">Width of the hole that is repaired, and length of the taper ground to it.</param>
 /// <param name="Patch">An added bead that is a short one in a low place, not one more of its layer.</param>
+/// <param name="No">The questions before the arc that were answered with no; empty when all was as it should be.</param>
 /// <param name="Was">What a correction put right, as it was before; filled in when it is recorded.</param>
 public sealed record BenchEventBody(
     VoidReason? Reason = null,
@@ -186,7 +191,8 @@ public sealed record BenchEventBody(
     FindingValues? Finding = null,
     CouponCorrection? Correction = null,
     CouponCorrection? Was = null,
-    FilletMeasures? Fillet = null
+    FilletMeasures? Fillet = null,
+    IReadOnlyList<string>? No = null
 );
 
 /// <summary>An event that stands, in the order in which it happened.</summary>

@@ -65,6 +65,9 @@ public static class CouponLife
                 )),
         ];
 
+    /// <summary>What is called where no hold point is meant: come and look.</summary>
+    public const string Call = "Call";
+
     /// <summary>The hold points that wait for the instructor, oldest first.</summary>
     /// <param name="points">The hold points of the test.</param>
     public static IReadOnlyList<OpenHold> Holds(IReadOnlyList<BenchEvent> events, IReadOnlyList<HoldPoint> points) =>

@@ -230,9 +230,22 @@ public sealed partial class CouponLog
             BrushedOnly: pass?.Measured?.Cleaned is { } cleaned ? cleaned == Cleaning.Brushed : null,
             StopAsIs: pass?.Measured?.StopDress is { } dress ? dress == StopDress.AsIs : null,
             OxygenPercent: pass?.Measured?.OxygenPercent,
-            CupNumber: (int?)OfProcess(pass, run => run.CupNumber)
+            CupNumber: (int?)OfProcess(pass, run => run.CupNumber),
+            Process: pass?.Process ?? plan?.Process,
+            Position: Test.Positions[0],
+            Joint: CoachBook.JointOf(Test),
+            Family: plan?.Family,
+            Metal: Test.BaseMetal,
+            Shape: finding.Shape ?? ShapeOf(finding.Toe)
         );
     }
+
+    /// <summary>What the toe at which a finding lies says of its shape. Member A of a section that lies is the lower one.</summary>
+    private FindingShape? ShapeOf(JointMember? toe) =>
+        toe is not { } member ? null
+        : Test.Positions[0] is not ("2G" or "2F" or "6G" or "6GR") ? FindingShape.OneWall
+        : member == JointMember.A ? FindingShape.LowerToe
+        : FindingShape.UpperToe;
 
     /// <summary>The specimens that a finding threatens.</summary>
     public IReadOnlyList<int> Threatened(LoggedFinding finding) =>
@@ -382,6 +395,7 @@ public sealed partial class CouponLog
                 Count = said.Count,
                 Toe = said.Toe,
                 FaceHeightThereMm = said.FaceHeightThereMm,
+                Shape = said.Shape,
             };
     }
 

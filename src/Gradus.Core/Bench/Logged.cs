@@ -90,7 +90,8 @@ public sealed record LoggedFinding(
     double? WidthMm = null,
     int? Count = null,
     JointMember? Toe = null,
-    double? FaceHeightThereMm = null
+    double? FaceHeightThereMm = null,
+    FindingShape? Shape = null
 )
 {
     /// <summary>Minutes past twelve on pipe; null on plate.</summary>

@@ -222,6 +222,15 @@ public static class MayRecord
                 ) ?? (log.RunsOf(body.BeadKey!).Count > 0 ? NotPossible.Conflict("beadKey", "That bead is laid. Take it back first.") : null),
                 BenchEventKind.CauseChosen => OfFinding(log, body)
                     ?? Needs(CauseFinder.Rules.Any(rule => rule.Id == body.CauseId), "causeId", "One of the causes that the finding is shown with."),
+                BenchEventKind.Preflight => Needs(
+                    log.Beads.Any(bead => bead.Key == body.BeadKey),
+                    "beadKey",
+                    $"A bead of this coupon: {string.Join(", ", log.Beads.Select(one => one.Key))}."
+                ) ?? Needs(
+                    body.No is { } no && no.All(id => Procedures.Preflight.Any(check => check.Id == id)),
+                    "no",
+                    $"The questions that were answered with no, or none: {string.Join(", ", Procedures.Preflight.Select(check => check.Id))}."
+                ),
                 BenchEventKind.Measured => Measured(log, body),
                 BenchEventKind.SpecimenTested => Specimen(log, body),
                 BenchEventKind.Breach => Needs(body.Rule is not null, "rule", $"Give one of: {CoreJson.Names<SittingRule>()}."),
@@ -292,9 +301,9 @@ public static class MayRecord
 
     private static NotPossible? Point(CouponLog log, BenchEventBody body) =>
         Needs(
-            log.HoldNamed(body.Point) is not null,
+            log.HoldNamed(body.Point) is not null || body.Point == CouponLife.Call,
             "point",
-            $"Give one of: {string.Join(", ", log.Test.Rules.HoldPoints.Select(point => point.Title))}."
+            $"Give one of: {string.Join(", ", log.Test.Rules.HoldPoints.Select(point => point.Title).Append(CouponLife.Call))}."
         );
 
     /// <summary>A repair belongs to a finding; one that a drill practises can be made where nothing is wrong.</summary>

@@ -12,6 +12,8 @@ namespace Gradus.Core.Coaching;
 /// <param name="GapAtTieInMm">What was left of the opening where the root closed; beside the diameter of the electrode or wire.</param>
 /// <param name="RodOutHours">How long the electrode had been out of its oven.</param>
 /// <param name="StopAsIs">Whether a stop was left undressed.</param>
+/// <param name="Process">By which it was welded; what that process cannot have is left out. So for position, joint, electrode and metal.</param>
+/// <param name="Shape">How it lies.</param>
 /// <param name="PurgeMinutes">How long it was purged before the root, and how long it should have been.</param>
 public sealed record CauseFacts(
     Stage Stage,
@@ -45,7 +47,13 @@ public sealed record CauseFacts(
     bool? BrushedOnly = null,
     bool? StopAsIs = null,
     double? OxygenPercent = null,
-    int? CupNumber = null
+    int? CupNumber = null,
+    Process? Process = null,
+    string? Position = null,
+    CoachJoint? Joint = null,
+    ElectrodeFamily? Family = null,
+    BaseMetal? Metal = null,
+    FindingShape? Shape = null
 );
 
 /// <summary>Something recorded that points to a cause: a sign, over a threshold, adds its weight.</summary>
@@ -53,28 +61,99 @@ public sealed record CauseSign(string Fact, double Over, double Weight);
 
 /// <summary>A usual cause of some discontinuities, with its cure.</summary>
 /// <param name="Prior">How usual it is when nothing recorded points anywhere; the larger the likelier.</param>
-/// <param name="Stages">The stages in which it can be; null for any.</param>
+/// <param name="Stages">The stages in which it can be; null for any. So for processes, positions, joints, electrodes and metals.</param>
+/// <param name="Shapes">The shapes that point to it.</param>
+/// <param name="Why">What happens in the arc and the metal.</param>
+/// <param name="DoNow">What is done about it on this coupon.</param>
+/// <param name="Cure">What is done next time.</param>
 public sealed record CauseRule(
     string Id,
     IReadOnlyList<DiscontinuityKind> Kinds,
     IReadOnlyList<Stage>? Stages,
     string Cause,
+    string Why,
+    string DoNow,
     string Cure,
     double Prior,
     IReadOnlyList<CauseSign> Signs,
-    string Source
-);
+    string Source,
+    IReadOnlyList<Process>? Processes = null,
+    IReadOnlyList<string>? Positions = null,
+    IReadOnlyList<CoachJoint>? Joints = null,
+    IReadOnlyList<ElectrodeFamily>? Families = null,
+    IReadOnlyList<BaseMetal>? Metals = null,
+    IReadOnlyList<FindingShape>? Shapes = null
+)
+{
+    /// <summary>Whether it can be the cause of a kind under what is known of the work.</summary>
+    public bool IsPossible(DiscontinuityKind kind, CauseFacts facts) =>
+        Kinds.Contains(kind)
+        && (Stages is null || Stages.Contains(facts.Stage))
+        && May(Processes, facts.Process)
+        && May(Joints, facts.Joint)
+        && May(Metals, facts.Metal)
+        // Only of covered electrodes is the family known.
+        && (Families is null || facts.Process is not (null or Process.Smaw) || May(Families, facts.Family))
+        && (Positions is null || facts.Position is null || Positions.Contains(facts.Position));
+
+    private static bool May<T>(IReadOnlyList<T>? takes, T? known)
+        where T : struct => takes is null || known is not { } value || takes.Contains(value);
+}
 
 /// <summary>A likely cause with its grounds: what was recorded that points to it.</summary>
+/// <param name="Why">What happens in the arc and the metal.</param>
+/// <param name="DoNow">What is done about it on this coupon.</param>
+/// <param name="Cure">What is done next time.</param>
 /// <param name="Grounds">Empty when it is only a usual cause.</param>
 /// <param name="Score">Prior and weights together; only the order counts.</param>
-public sealed record LikelyCause(string Id, string Cause, string Cure, IReadOnlyList<string> Grounds, double Score, string Source);
+public sealed record LikelyCause(
+    string Id,
+    string Cause,
+    string Why,
+    string DoNow,
+    string Cure,
+    IReadOnlyList<string> Grounds,
+    double Score,
+    string Source
+)
+{
+    /// <summary>The same in another language; the grounds are as they were logged.</summary>
+    public LikelyCause In(Wording words) =>
+        this with
+        {
+            Cause = words.Say(Cause),
+            Why = words.Say(Why),
+            DoNow = words.Say(DoNow),
+            Cure = words.Say(Cure),
+        };
+}
 
 /// <summary>Ranks the causes of a discontinuity by what was recorded.</summary>
 public static class CauseFinder
 {
     /// <summary>The rules, in the order of the file.</summary>
     public static IReadOnlyList<CauseRule> Rules { get; } = CoreJson.ReadEmbedded<IReadOnlyList<CauseRule>>("Coaching/causes.json");
+
+    // A shape says about as much as a setting off its card. A chosen default.
+    private const double ShapeWeight = 3;
+
+    /// <summary>How a finding that lies so is said.</summary>
+    public static IReadOnlyDictionary<FindingShape, string> Shapes { get; } =
+        new Dictionary<FindingShape, string>
+        {
+            [FindingShape.Point] = "It is a single spot.",
+            [FindingShape.Cluster] = "It lies in a cluster.",
+            [FindingShape.Scatter] = "It is scattered.",
+            [FindingShape.CentreLine] = "It runs along the centre line.",
+            [FindingShape.OneWall] = "It lies along one wall.",
+            [FindingShape.UpperToe] = "It lies along the upper toe.",
+            [FindingShape.LowerToe] = "It lies along the lower toe.",
+            [FindingShape.BothToes] = "It lies along both toes.",
+            [FindingShape.AtStart] = "It lies at a start.",
+            [FindingShape.AtStop] = "It lies at a stop.",
+            [FindingShape.AtTack] = "It lies at a tack.",
+            [FindingShape.Whole] = "It goes all the way.",
+        };
 
     /// <summary>The signs that rules can ask for.</summary>
     public static IReadOnlyCollection<string> KnownFacts { get; } =
@@ -125,16 +204,19 @@ public static class CauseFinder
         return
         [
             .. Rules
-                .Where(rule => rule.Kinds.Contains(kind) && (rule.Stages is null || rule.Stages.Contains(facts.Stage)))
+                .Where(rule => rule.IsPossible(kind, facts))
                 .Select(rule =>
                 {
                     var shown = rule.Signs.Where(sign => signs.TryGetValue(sign.Fact, out var fact) && fact.Value > sign.Over).ToList();
+                    var shape = facts.Shape is { } lies && rule.Shapes?.Contains(lies) == true ? lies : (FindingShape?)null;
                     return new LikelyCause(
                         rule.Id,
                         rule.Cause,
+                        rule.Why,
+                        rule.DoNow,
                         rule.Cure,
-                        [.. shown.Select(sign => signs[sign.Fact].Says)],
-                        rule.Prior + shown.Sum(sign => sign.Weight),
+                        [.. shown.Select(sign => signs[sign.Fact].Says), .. shape is { } seen ? [Shapes[seen]] : Array.Empty<string>()],
+                        rule.Prior + shown.Sum(sign => sign.Weight) + (shape is null ? 0 : ShapeWeight),
                         rule.Source
                     );
                 })

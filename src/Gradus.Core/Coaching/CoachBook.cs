@@ -18,19 +18,6 @@ public enum CoachJoint
     Sheet,
 }
 
-/// <summary>Covered electrodes by how they are run.</summary>
-public enum ElectrodeFamily
-{
-    /// <summary>F-number 3 of ASME IX QW-432.</summary>
-    Cellulosic,
-
-    /// <summary>F-number 4.</summary>
-    LowHydrogen,
-
-    /// <summary>Any other, and what is no covered electrode.</summary>
-    Other,
-}
-
 /// <summary>What the tip does relative to the travel: ahead of the bead, back at it, or neither.</summary>
 public enum TravelAngle
 {
@@ -64,7 +51,8 @@ public sealed record CoachWhen(
     IReadOnlyList<string>? Positions = null
 )
 {
-    internal bool Holds(CoachPlace place) =>
+    /// <summary>Whether a place is one where it holds.</summary>
+    public bool Holds(CoachPlace place) =>
         (Processes is null || Processes.Contains(place.Process))
         && (Family is null || Family == place.Family)
         && (Joint is null || Joint == place.Joint)
@@ -216,9 +204,6 @@ public sealed record CoachCard(
 /// <summary>Finds and says the card of a bead: how its kind is laid, then its position, then its place in the layer.</summary>
 public static partial class CoachBook
 {
-    private const int CellulosicFNumber = 3;
-    private const int LowHydrogenFNumber = 4;
-
     private static readonly CoachFile File = CoreJson.ReadEmbedded<CoachFile>("Coaching/coach.json");
 
     /// <summary>How each kind of bead is laid; the first that holds is the card.</summary>
@@ -243,10 +228,7 @@ public static partial class CoachBook
         var joint = JointOf(test);
         return new CoachPlace(
             pass.Process,
-            pass.Process != Process.Smaw ? ElectrodeFamily.Other
-                : pass.Filler.FNumber == CellulosicFNumber ? ElectrodeFamily.Cellulosic
-                : pass.Filler.FNumber == LowHydrogenFNumber ? ElectrodeFamily.LowHydrogen
-                : ElectrodeFamily.Other,
+            pass.Family,
             joint,
             bead.Stage,
             pass.Technique,
@@ -317,7 +299,8 @@ public static partial class CoachBook
             .Concat(Roles.SelectMany(one => new[] { one.Aim, one.Covers }))
             .Distinct();
 
-    private static CoachJoint JointOf(TestTemplate test) =>
+    /// <summary>What the root of a test is laid against.</summary>
+    public static CoachJoint JointOf(TestTemplate test) =>
         test.Joint.Fixture is not null ? CoachJoint.Sheet
         : test.Weld == WeldKind.Fillet ? CoachJoint.Fillet
         : test.Joint.Backing.Kind switch

@@ -27,6 +27,24 @@ public enum DiscontinuityKind
     GrindGouge,
 }
 
+/// <summary>How a finding lies in the weld.</summary>
+public enum FindingShape
+{
+    /// <summary>A single spot.</summary>
+    Point,
+    Cluster,
+    Scatter,
+    CentreLine,
+    OneWall,
+    UpperToe,
+    LowerToe,
+    BothToes,
+    AtStart,
+    AtStop,
+    AtTack,
+    Whole,
+}
+
 /// <summary>What can be measured of a discontinuity. Lengths in mm.</summary>
 public enum FindingMeasure
 {

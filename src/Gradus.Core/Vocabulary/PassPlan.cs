@@ -63,7 +63,31 @@ public sealed record PassPlan(
     double BeadShare,
     SettingRanges Settings,
     string? Note
-);
+)
+{
+    /// <summary>How its electrode is run.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public ElectrodeFamily Family =>
+        (Process, Filler.FNumber) switch
+        {
+            (Process.Smaw, 3) => ElectrodeFamily.Cellulosic,
+            (Process.Smaw, 4) => ElectrodeFamily.LowHydrogen,
+            _ => ElectrodeFamily.Other,
+        };
+}
+
+/// <summary>Covered electrodes by how they are run.</summary>
+public enum ElectrodeFamily
+{
+    /// <summary>F-number 3 of ASME IX QW-432.</summary>
+    Cellulosic,
+
+    /// <summary>F-number 4.</summary>
+    LowHydrogen,
+
+    /// <summary>Any other, and what is no covered electrode.</summary>
+    Other,
+}
 
 /// <summary>A specimen that is cut from the coupon: on plate by its span from the start, on pipe by its clock position.</summary>
 public sealed record Specimen(string Kind, double? FromMm, double? ToMm, string? Clock);

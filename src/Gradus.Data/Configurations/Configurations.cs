@@ -70,6 +70,15 @@ internal sealed class LibraryConfiguration : IEntityTypeConfiguration<LibraryEnt
     }
 }
 
+internal sealed class SchoolSentenceConfiguration : IEntityTypeConfiguration<SchoolSentence>
+{
+    public void Configure(EntityTypeBuilder<SchoolSentence> builder)
+    {
+        builder.HasIndex(one => new { one.Sentence, one.Language }).IsUnique();
+        builder.HasOne<Person>().WithMany().HasForeignKey(one => one.By).OnDelete(DeleteBehavior.Restrict);
+    }
+}
+
 internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
 {
     public void Configure(EntityTypeBuilder<Coupon> builder)

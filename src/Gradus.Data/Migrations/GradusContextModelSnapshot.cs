@@ -575,6 +575,9 @@ namespace Gradus.Data.Migrations
                     b.Property<Guid?>("SentBy")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Shape")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Stage")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -908,6 +911,9 @@ namespace Gradus.Data.Migrations
                     b.Property<long>("CreatedAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Language")
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("LeftAt")
                         .HasColumnType("INTEGER");
 
@@ -926,6 +932,9 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("SecurityStamp")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Units")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("UserName")
@@ -1141,6 +1150,40 @@ namespace Gradus.Data.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("Schools");
+                });
+
+            modelBuilder.Entity("Gradus.Data.SchoolSentence", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Says")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Sentence")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("By");
+
+                    b.HasIndex("Sentence", "Language")
+                        .IsUnique();
+
+                    b.ToTable("Sentences");
                 });
 
             modelBuilder.Entity("Gradus.Data.SignedSession", b =>
@@ -1871,6 +1914,15 @@ namespace Gradus.Data.Migrations
                         .WithMany()
                         .HasForeignKey("StudentId")
                         .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Gradus.Data.SchoolSentence", b =>
+                {
+                    b.HasOne("Gradus.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("By")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
                 });
 

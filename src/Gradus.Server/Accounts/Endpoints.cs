@@ -1,10 +1,12 @@
 using System.Security.Claims;
 using FluentValidation;
+using Gradus.Core.Vocabulary;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Gradus.Server.School;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 
@@ -37,7 +39,9 @@ public sealed record SessionView(
 
 public sealed record SchoolView(string Name, string TimeZone, bool IsDemo, string Currency);
 
-public sealed record SessionPerson(Guid Id, string Name, PersonRole Role);
+/// <param name="Language">In which they are spoken to, by ISO 639-1.</param>
+/// <param name="Units">The units that they chose, <c>in</c> or <c>mm</c>; null where they chose none.</param>
+public sealed record SessionPerson(Guid Id, string Name, PersonRole Role, string Language, string? Units);
 
 public sealed record InstructorView(Guid Id, string Name, bool IsLead, PersonRole Role);
 
@@ -56,6 +60,11 @@ public sealed record SignInRequest(Guid? InstructorId, string? Name, string? Pin
 
 /// <summary>A new PIN of one's own.</summary>
 public sealed record ChangePin(string? Pin, string? NewPin);
+
+/// <summary>How somebody likes to be spoken to; what is left out stays.</summary>
+/// <param name="Language">By ISO 639-1, one of those there are.</param>
+/// <param name="Units"><c>in</c> or <c>mm</c>.</param>
+public sealed record LikesRequest(string? Language, string? Units);
 
 /// <summary>Makes this a tablet of the shop.</summary>
 public sealed record PairTablet(string? Name);
@@ -81,6 +90,17 @@ public sealed class ChangePinValidator : AbstractValidator<ChangePin>
     {
         RuleFor(request => request.Pin).NeedsText(PinRules.Longest, "your PIN as it is");
         RuleFor(request => request.NewPin).NeedsPin();
+    }
+}
+
+public sealed class LikesValidator : AbstractValidator<LikesRequest>
+{
+    public LikesValidator()
+    {
+        RuleFor(request => request.Language)
+            .Must(language => language is null || Wording.All.Any(one => one.Language == language))
+            .WithMessage($"Leave out, or give one of: {string.Join(", ", Wording.All.Select(one => one.Language))}.");
+        RuleFor(request => request.Units).Must(units => units is null or "in" or "mm").WithMessage("Leave out, or give in or mm.");
     }
 }
 
@@ -135,6 +155,7 @@ public static class Endpoints
             .Produces<SignedIn>()
             .ProducesProblem(StatusCodes.Status403Forbidden)
             .ProducesProblem(StatusCodes.Status429TooManyRequests);
+        group.MapPut("/session/likes", Like).Validated<LikesRequest>().Writes().Produces(StatusCodes.Status204NoContent);
         group.MapPost("/session/tablet", Pair).Validated<PairTablet>().Writes().Produces(StatusCodes.Status204NoContent);
         group.MapDelete("/session/tablet", Unpair).Writes().Produces(StatusCodes.Status204NoContent);
         group.MapPost("/setup", SetUp).Validated<SetupRequest>().Writes().Produces<SignedIn>().ProducesProblem(StatusCodes.Status409Conflict);
@@ -166,7 +187,7 @@ public static class Endpoints
         var me = user.Role() is { } role ? await db.People.AsNoTracking().SingleAsync(one => one.Id == user.PersonId(), cancel) : null;
         return new SessionView(
             school is null ? null : new SchoolView(school.Name, school.TimeZone, school.IsDemo, school.Currency),
-            me is null ? null : new SessionPerson(me.Id, me.Name, me.Role),
+            me is null ? null : new SessionPerson(me.Id, me.Name, me.Role, Wording.In(me.Language).Language, me.Units),
             me is null ? null : instructors.FirstOrDefault(one => one.Id == me.Id),
             instructors,
             tablet is null ? [] : await ClassesOf(db, cancel),
@@ -177,6 +198,14 @@ public static class Endpoints
             user.WallNames(),
             school?.IdleMinutes ?? Data.School.DefaultIdleMinutes
         );
+    }
+
+    private static async Task<NoContent> Like(LikesRequest request, ClaimsPrincipal user, GradusContext db, CancellationToken cancel)
+    {
+        var me = await db.People.SingleAsync(one => one.Id == user.PersonId(), cancel);
+        (me.Language, me.Units) = (request.Language ?? me.Language, request.Units ?? me.Units);
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.NoContent();
     }
 
     private static async Task<List<ClassOfStudents>> ClassesOf(GradusContext db, CancellationToken cancel)

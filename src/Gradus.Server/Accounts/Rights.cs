@@ -251,6 +251,7 @@ public static partial class Rights
         yield return May(Who.Staff, "POST /api/session/wall");
         yield return May(Who.SignedIn, "PUT /api/session/pin");
         yield return May(Who.SignedIn, "POST /api/session/everywhere");
+        yield return May(Who.SignedIn, "PUT /api/session/likes");
         yield return May(Who.Staff, "POST /api/session/tablet");
         yield return May(Who.Staff, "DELETE /api/session/tablet");
 
@@ -299,6 +300,9 @@ public static partial class Rights
 
         // A coupon: students propose what they did on their own.
         yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}");
+        yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/coach");
+        yield return May(Who.Readers, "GET /api/coach");
+        yield return May(Who.Lead, "PUT /api/coach/sentences", LibraryIsTheLeads);
         yield return May(Who.Staff, "PUT /api/coupons/{couponId}");
         foreach (var proposed in (string[])["fit-ups", "passes", "findings", "events", "notes", "photos"])
         {

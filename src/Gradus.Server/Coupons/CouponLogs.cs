@@ -70,7 +70,8 @@ public static class CouponLogs
             one.WidthMm,
             one.Count,
             one.Toe,
-            one.FaceHeightThereMm
+            one.FaceHeightThereMm,
+            one.Shape
         );
 
     private static LoggedPass Of(PassRecord one, Product product) =>

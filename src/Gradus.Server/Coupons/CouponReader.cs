@@ -4,6 +4,7 @@ using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Readiness;
+using Gradus.Core.Vocabulary;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
@@ -21,7 +22,8 @@ public sealed class CouponReader(
     ReadinessBook readiness,
     SchoolLibrary library,
     SchoolClock clock,
-    PhotoStore photos
+    PhotoStore photos,
+    Speaker speaker
 )
 {
     private const int CausesShown = 3;
@@ -44,6 +46,7 @@ public sealed class CouponReader(
         }
 
         var log = CouponLogs.Of(coupon, library);
+        var words = await speaker.Words(cancel);
         var authors = new Authors(coupon, await Names.Of(db, cancel));
         var recent = await RecentPasses.Read(db, coupon.StudentId, coupon.TestId, clock.Now, cancel);
         var closing = coupon.Closings.FirstOrDefault(one => one.Id == log.Closing?.Id);
@@ -83,7 +86,7 @@ public sealed class CouponReader(
             ],
             log.Next(),
             PassCards.Build(log.Test, coupon.Student.Hand, recent, coupon.BoothId),
-            [.. log.Findings.Select((finding, index) => FindingOf(log, finding, index, verdict, authors))],
+            [.. log.Findings.Select((finding, index) => FindingOf(log, finding, index, verdict, authors, words))],
             [
                 .. coupon
                     .Notes.Where(note => note.WithdrawnAt is null)
@@ -164,7 +167,8 @@ public sealed class CouponReader(
         }
 
         var preview = log.Preview(CouponLogs.Of(CouponRecorder.ToRecord(couponId, Guid.Empty, said, Provenance.Direct(Guid.Empty, clock.Now))));
-        return preview with { Causes = [.. preview.Causes.Take(CausesShown)] };
+        var words = await speaker.Words(cancel);
+        return preview with { Causes = [.. preview.Causes.Take(CausesShown).Select(cause => cause.In(words))] };
     }
 
     /// <summary>Who made each record of a coupon.</summary>
@@ -257,7 +261,14 @@ public sealed class CouponReader(
             RunNumbers.Of(log.Test, pass)
         );
 
-    private static FindingView FindingOf(CouponLog log, LoggedFinding finding, int index, CouponVerdict verdict, Authors authors)
+    private static FindingView FindingOf(
+        CouponLog log,
+        LoggedFinding finding,
+        int index,
+        CouponVerdict verdict,
+        Authors authors,
+        Wording words
+    )
     {
         var events = log.Events.Where(one => one.Body.FindingId == finding.Id).ToList();
         var repair = log.RepairOf(finding);
@@ -279,9 +290,10 @@ public sealed class CouponReader(
             finding.Count,
             finding.Toe,
             finding.FaceHeightThereMm,
+            finding.Shape,
             deciding?.Outcome ?? (repair.State == RepairState.Sound ? VerdictKind.Accept : VerdictKind.CannotJudge),
             deciding,
-            [.. CauseFinder.Rank(finding.Kind, log.CauseFactsOf(finding)).Take(CausesShown)],
+            [.. CauseFinder.Rank(finding.Kind, log.CauseFactsOf(finding)).Take(CausesShown).Select(cause => cause.In(words))],
             events.LastOrDefault(one => one.Kind == BenchEventKind.CauseChosen)?.Body.CauseId,
             log.Threatened(finding),
             [

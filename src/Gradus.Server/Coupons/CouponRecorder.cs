@@ -195,6 +195,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             DiameterMm = request.DiameterMm,
             WidthMm = request.WidthMm,
             FaceHeightThereMm = request.FaceHeightThereMm,
+            Shape = request.Shape,
             Count = request.Count,
             Toe = request.Toe,
         };

@@ -80,6 +80,9 @@ public sealed partial class HistoryWords(
                 ? "A patch added before the cap"
                 : $"One more bead added: {(body.BeadKey is null ? Words(body.Stage!.Value) : Bead(body.BeadKey))}",
             BenchEventKind.BeadLeftOut => $"Bead left out: {Bead(body.BeadKey!)}",
+            BenchEventKind.Preflight => body.No is { Count: > 0 } no
+                ? $"Before the arc, no: {string.Join("; ", no.Select(Asked))}"
+                : $"Before the arc of {Bead(body.BeadKey!)}: all as it should be",
             BenchEventKind.Reopened => "Opened again",
             BenchEventKind.Corrected => $"Put right: {Changes(body.Was!, body.Correction!)}",
             _ => Texts.Capital(Words(kind)),
@@ -199,6 +202,9 @@ public sealed partial class HistoryWords(
     private static string Bead(string key) => key.Replace('-', ' ').Replace("@", " on ", StringComparison.Ordinal);
 
     private static string BeadNumber(string key) => key.Split('@')[0].Split('-')[^1];
+
+    private static string Asked(string id) =>
+        Core.Coaching.Procedures.Preflight.FirstOrDefault(check => check.Id == id)?.Ask.TrimEnd('?') ?? id;
 
     private static string Cause(string? id) => Core.Coaching.CauseFinder.Rules.FirstOrDefault(rule => rule.Id == id)?.Cause ?? "not said";
 

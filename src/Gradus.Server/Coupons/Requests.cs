@@ -63,7 +63,8 @@ public sealed record RecordFinding(
     double? WidthMm,
     int? Count,
     JointMember? Toe = null,
-    double? FaceHeightThereMm = null
+    double? FaceHeightThereMm = null,
+    FindingShape? Shape = null
 );
 
 public sealed record RecordNote(string? Text);

@@ -132,6 +132,7 @@ public sealed record FindingView(
     int? Count,
     JointMember? Toe,
     double? FaceHeightThereMm,
+    FindingShape? Shape,
     VerdictKind Outcome,
     LimitReason? Deciding,
     IReadOnlyList<LikelyCause> Causes,

@@ -51,7 +51,14 @@ public sealed record BeadPlanAnswer(
 public sealed record LensRequest(Process? Process, double? Amps);
 
 /// <summary>The lens by the table; <c>suggested</c> null where it gives the least only.</summary>
-public sealed record LensAnswer(int Least, int? Suggested, string Source, bool FromMemory, IReadOnlyList<string> Cautions);
+public sealed record LensAnswer(
+    int Least,
+    int? Suggested,
+    string Source,
+    bool FromMemory,
+    IReadOnlyList<string> Cautions,
+    IReadOnlyList<OtherShade> Others
+);
 
 /// <summary>When a qualification ends. Dates as 2026-11-23.</summary>
 public sealed record ContinuityRequest(string? Code, DateOnly? QualifiedOn, DateOnly? LastUsedOn, int? RenewalYears);

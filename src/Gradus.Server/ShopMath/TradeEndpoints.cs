@@ -109,10 +109,12 @@ public static class TradeEndpoints
                 [
                     .. Cautions
                         .All.Where(rule =>
-                            rule.When.Activity == "weld" || (rule.When.Processes?.Contains(request.Process.Value) ?? rule.Id is "rays")
+                            rule.Step == CautionStep.FirstArc && rule.When.Metals is null
+                            || rule.When.Processes?.Contains(request.Process.Value) == true
                         )
                         .Select(rule => rule.Text),
-                ]
+                ],
+                Cautions.OtherShades
             )
         );
     }

@@ -18,7 +18,7 @@ public class CauseFinderTests
         );
         Assert.Equal("gapClosed", causes[0].Id);
         Assert.Equal(["The gap here is 1/16 in; planned 3/32 in."], causes[0].Grounds);
-        Assert.Contains("cut-off wheel", causes[0].Cure, StringComparison.Ordinal);
+        Assert.Contains("cut-off wheel", causes[0].DoNow, StringComparison.Ordinal);
     }
 
     [Fact]

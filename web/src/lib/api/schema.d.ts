@@ -267,6 +267,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coupons/{couponId}/coach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: student on their own, inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: {
+                    language?: string;
+                };
+                header?: never;
+                path: {
+                    couponId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CoachView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/solve": {
         parameters: {
             query?: never;
@@ -708,6 +757,62 @@ export interface paths {
                 };
                 /** @description Too Many Requests */
                 429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/likes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: student, inspector, instructor, lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LikesRequest"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3492,6 +3597,98 @@ export interface paths {
             };
         };
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CoachBookView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coach/sentences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description May: lead. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PutSentence"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         post?: never;
         delete?: never;
         options?: never;
@@ -10436,10 +10633,7 @@ export interface components {
             /** Format: double */
             upper: number;
         };
-        /**
-         * @description Base metal by family; the family brings its own questions and cautions.
-         * @enum {string}
-         */
+        /** @enum {string} */
         BaseMetal: "carbonSteel" | "stainlessSteel" | "chromeMoly" | "aluminium" | "nickelAlloy";
         /**
          * @description In which order the beads of a layer are laid.
@@ -10612,12 +10806,14 @@ export interface components {
             correction?: null | components["schemas"]["CouponCorrection"];
             was?: null | components["schemas"]["CouponCorrection"];
             fillet?: null | components["schemas"]["FilletMeasures"];
+            /** @description The questions before the arc that were answered with no; empty when all was as it should be. */
+            no?: null | string[];
         };
         /**
          * @description What can happen to a coupon beside its fit-up, passes and findings.
          * @enum {string}
          */
-        BenchEventKind: "cut" | "voided" | "positionWitnessed" | "takenDown" | "holdCalled" | "holdAnswered" | "timerStarted" | "timerStopped" | "repaired" | "causeChosen" | "measured" | "specimenTested" | "breach" | "lookedAgain" | "findingCorrected" | "beadAdded" | "beadLeftOut" | "reopened" | "corrected";
+        BenchEventKind: "cut" | "voided" | "positionWitnessed" | "takenDown" | "holdCalled" | "holdAnswered" | "timerStarted" | "timerStopped" | "repaired" | "causeChosen" | "measured" | "specimenTested" | "breach" | "lookedAgain" | "findingCorrected" | "beadAdded" | "beadLeftOut" | "reopened" | "corrected" | "preflight";
         /**
          * @description What a timer counts.
          * @enum {string}
@@ -10874,6 +11070,28 @@ export interface components {
             /** Format: double */
             spacingMm: number;
         };
+        /** @description What to do before the cap. */
+        CapLevelAdvice: {
+            step: components["schemas"]["CapStep"];
+            says: string;
+            /**
+             * Format: int32
+             * @description Of the fill layer; 0 where none is asked for.
+             */
+            beads: number;
+            /** @description The places that are too low. */
+            lowAt: string[];
+            /**
+             * Format: int32
+             * @description How many beads the cap takes at the width there.
+             */
+            capBeads: number;
+        };
+        /**
+         * @description What the fill asks for before the cap.
+         * @enum {string}
+         */
+        CapStep: "noGuide" | "cap" | "patch" | "thinFill" | "fillLayer";
         CardPass: {
             card: components["schemas"]["PassCard"];
             /** Format: int32 */
@@ -10970,6 +11188,12 @@ export interface components {
             oxygenPercent?: null | number;
             /** Format: int32 */
             cupNumber?: null | number;
+            process?: null | components["schemas"]["Process"];
+            position?: null | string;
+            joint?: null | components["schemas"]["CoachJoint"];
+            family?: null | components["schemas"]["ElectrodeFamily"];
+            metal?: null | components["schemas"]["BaseMetal"];
+            shape?: null | components["schemas"]["FindingShape"];
         };
         /** @description A finding with what was recorded around it; what was not is left out. */
         CausesRequest: {
@@ -11200,6 +11424,134 @@ export interface components {
             by: string;
             /** Format: date-time */
             at: string;
+        };
+        CoachBaseView: {
+            id: string;
+            name: string;
+            /** @description What the card says, in the order in which it is read. */
+            sentences: string[];
+            source: string;
+        };
+        /** @description What is said beside a bead. */
+        CoachBead: {
+            /**
+             * Format: int32
+             * @description The number of its card; on fixed pipe that of the side.
+             */
+            card: number;
+            /** @description On fixed pipe the number of the card of each zone; empty elsewhere. */
+            zones: {
+                [key: string]: number;
+            };
+            restart: components["schemas"]["RestartPlan"];
+            /** @description What is said here for the first and only time. */
+            cautions: string[];
+            /** @description What is asked before the arc; empty where nothing is. */
+            preflight: components["schemas"]["PreflightAsk"][];
+            /** @description The questions that were last answered with no. */
+            mend: string[];
+            /** @description What was found on this student's last coupon here, with what to do; null when nothing was. */
+            last: null | string;
+        };
+        /** @description The coach's book. */
+        CoachBookView: {
+            languages: components["schemas"]["LanguageView"][];
+            cards: components["schemas"]["CoachBaseView"][];
+            schools: components["schemas"]["SchoolQuestion"][];
+            sentences: components["schemas"]["CoachSentence"][];
+        };
+        /** @description What is said beside a bead. */
+        CoachCard: {
+            /** @description The base card that it stands on. */
+            id: string;
+            name: string;
+            angle: components["schemas"]["CoachCue"];
+            travel: components["schemas"]["TravelAngle"];
+            /** Format: double */
+            minDeg: number;
+            /** Format: double */
+            maxDeg: number;
+            arc: components["schemas"]["CoachCue"];
+            isStickOut: boolean;
+            arcMm: null | components["schemas"]["Span"];
+            motion: components["schemas"]["CoachCue"];
+            draw: components["schemas"]["Motion"];
+            watch: components["schemas"]["CoachCue"];
+            /** @description Where to aim; what it covers is its second line. */
+            place: components["schemas"]["CoachCue"];
+            /**
+             * Format: double
+             * @description Across the joint as the section is drawn.
+             */
+            leanDeg: number;
+            /** @description How fast, from the bead plan; null where nothing is deposited by plan. */
+            pace: null | string;
+            /** @description Why the plan is not usual; null when it is. */
+            paceOff: null | string;
+            /** @description When to stop or call. */
+            stop: string;
+            body: null | string;
+            mistakes: string;
+            right: string;
+            source: string;
+        };
+        /** @description One of the four things to mind. Each line is at most 60 characters. */
+        CoachCue: {
+            says: string;
+            /** @description What this position or bead adds; null when nothing. */
+            here: null | string;
+        };
+        /** @description The root opening at the places where it was measured. */
+        CoachGap: {
+            points: components["schemas"]["GapAt"][];
+            forecast: null | components["schemas"]["GapForecast"];
+        };
+        /** @enum {string} */
+        CoachJoint: "open" | "strip" | "insert" | "fillet" | "sheet";
+        /** @description A sentence of the coach that the school may say in its own words. */
+        CoachSentence: {
+            sentence: string;
+            /** @description As it ships, by language. */
+            shipped: {
+                [key: string]: string;
+            };
+            /** @description As the school says it, by language; empty where it says nothing else. */
+            school: {
+                [key: string]: string;
+            };
+        };
+        /** @description What the coach says of a coupon. Cards are held once and named by number: many beads share one. */
+        CoachView: {
+            /** @description In which it is said, by ISO 639-1. */
+            language: string;
+            /** @description True under the rules of a test: nothing is said of how it is done. */
+            silent: boolean;
+            cards: components["schemas"]["CoachCard"][];
+            /** @description By the key of the bead. */
+            beads: {
+                [key: string]: components["schemas"]["CoachBead"];
+            };
+            /** @description Cautions while it is fitted up. */
+            fitUp: string[];
+            /** @description Cautions when specimens are bent and etched. */
+            look: string[];
+            gap: null | components["schemas"]["CoachGap"];
+            level: null | components["schemas"]["CapLevelAdvice"];
+            side: null | components["schemas"]["DifficultSide"];
+            /** @description What is done about a hole, step by step. */
+            burnThrough: string[];
+            safetyLine: string;
+        };
+        /** @description Where a card, a difference or a role holds; null is anywhere. */
+        CoachWhen: {
+            processes?: null | components["schemas"]["Process"][];
+            family?: null | components["schemas"]["ElectrodeFamily"];
+            joint?: null | components["schemas"]["CoachJoint"];
+            stages?: null | components["schemas"]["Stage"][];
+            techniques?: null | components["schemas"]["BeadTechnique"][];
+            progressions?: null | components["schemas"]["Progression"][];
+            /** @description By AWS A3.0. */
+            positions?: null | string[];
         };
         /** @description A code as the shop math shows it: its positions and what they qualify, its rules of continuity and retest. */
         CodeView: {
@@ -11733,6 +12085,13 @@ export interface components {
             /** @description As it ships; null where it has nothing there. */
             shipped: null | string;
         };
+        /** @description The side that is harder for a student. */
+        DifficultSide: {
+            side: components["schemas"]["PipeSide"];
+            says: string;
+            /** @description True when it is what the student's own beads say. */
+            fromOwn: boolean;
+        };
         /** @enum {string} */
         DiscontinuityKind: "crack" | "craterCrack" | "porosity" | "wormholes" | "slagInclusion" | "tungstenInclusion" | "incompleteFusion" | "incompleteJointPenetration" | "undercut" | "excessFaceReinforcement" | "excessPenetration" | "overlap" | "burnThrough" | "underfill" | "rootConcavity" | "poorRestart" | "misalignment" | "spatter" | "arcStrike" | "oxidisedRoot" | "unmeltedWire" | "grindGouge";
         /** @description A part of the test practised by itself. */
@@ -11797,6 +12156,8 @@ export interface components {
             /** Format: int64 */
             rods: number;
         };
+        /** @enum {string} */
+        ElectrodeFamily: "cellulosic" | "lowHydrogen" | "other";
         ElectrodeRequest: {
             /** Format: double */
             diameterMm: null | number;
@@ -12260,6 +12621,8 @@ export interface components {
             /** @description Likeliest first. */
             causes: components["schemas"]["LikelyCause"][];
         };
+        /** @enum {string} */
+        FindingShape: "point" | "cluster" | "scatter" | "centreLine" | "oneWall" | "upperToe" | "lowerToe" | "bothToes" | "atStart" | "atStop" | "atTack" | "whole";
         /** @description A finding as it should have been said: its kind, place and sizes. Lengths in mm. */
         FindingValues: {
             kind: null | components["schemas"]["DiscontinuityKind"];
@@ -12282,6 +12645,7 @@ export interface components {
             toe?: null | components["schemas"]["JointMember"];
             /** Format: double */
             faceHeightThereMm?: null | number;
+            shape?: null | components["schemas"]["FindingShape"];
         };
         FindingView: {
             /** Format: uuid */
@@ -12307,6 +12671,7 @@ export interface components {
             toe: null | components["schemas"]["JointMember"];
             /** Format: double */
             faceHeightThereMm: null | number;
+            shape: null | components["schemas"]["FindingShape"];
             outcome: components["schemas"]["VerdictKind"];
             deciding: null | components["schemas"]["LimitReason"];
             causes: components["schemas"]["LikelyCause"][];
@@ -12689,6 +13054,59 @@ export interface components {
             id: string;
             title: string;
         };
+        /** @description What to do with the gap that is left. */
+        GapAdvice: {
+            verdict: components["schemas"]["GapVerdict"];
+            says: string;
+            /**
+             * Format: double
+             * @description The gap in diameters of the electrode or wire.
+             */
+            share: number;
+        };
+        /** @description The gap at a place with what to do. */
+        GapAt: {
+            at: string;
+            /** Format: double */
+            gapMm: number;
+            /**
+             * Format: double
+             * @description What is left of it where the root is tied in.
+             */
+            endMm: number;
+            now: null | components["schemas"]["GapAdvice"];
+            end: null | components["schemas"]["GapAdvice"];
+        };
+        /** @description How far a gap closes before its root is tied in. */
+        GapForecast: {
+            /**
+             * Format: double
+             * @description What the whole joint closes by.
+             */
+            closesMm: number;
+            /**
+             * Format: double
+             * @description At the end of the first half, or of the seam.
+             */
+            endMm: number;
+            /**
+             * Format: double
+             * @description Where the second half of a pipe begins; null on plate.
+             */
+            secondStartMm: null | number;
+            /**
+             * Format: double
+             * @description Where it is tied in; null on plate.
+             */
+            secondEndMm: null | number;
+            /** @description True when it is this student's own closing. */
+            fromOwn: boolean;
+        };
+        /**
+         * @description What a gap that is left says to the welder.
+         * @enum {string}
+         */
+        GapVerdict: "reCut" | "raiseHeat" | "goOn" | "tooWide";
         /** @description A gate: what the policy asks for first, and whether it is met. */
         Gate: {
             /** @description The setting of the policy that asks for it, or `canJudge`. */
@@ -13162,6 +13580,12 @@ export interface components {
         };
         /** @enum {string} */
         Keyhole: "small" | "right" | "large";
+        LanguageView: {
+            /** @description By ISO 639-1. */
+            id: string;
+            /** @description As those who speak it call it. */
+            name: string;
+        };
         /** @description A length read: millimetres, and both ways of showing it (inch to the nearest 1/64). */
         LengthAnswer: {
             /** Format: double */
@@ -13183,6 +13607,7 @@ export interface components {
             source: string;
             fromMemory: boolean;
             cautions: string[];
+            others: components["schemas"]["OtherShade"][];
         };
         LensRequest: {
             process: null | components["schemas"]["Process"];
@@ -13225,6 +13650,11 @@ export interface components {
         LikelyCause: {
             id: string;
             cause: string;
+            /** @description What happens in the arc and the metal. */
+            why: string;
+            /** @description What is done about it on this coupon. */
+            doNow: string;
+            /** @description What is done next time. */
             cure: string;
             /** @description Empty when it is only a usual cause. */
             grounds: string[];
@@ -13234,6 +13664,13 @@ export interface components {
              */
             score: number;
             source: string;
+        };
+        /** @description How somebody likes to be spoken to; what is left out stays. */
+        LikesRequest: {
+            /** @description By ISO 639-1, one of those there are. */
+            language: null | string;
+            /** @description `in` or `mm`. */
+            units: null | string;
         };
         /** @description How one finding stands against one limit. */
         LimitReason: {
@@ -13500,6 +13937,11 @@ export interface components {
              */
             most: null | number;
         };
+        /**
+         * @description The picture of the hand's rhythm.
+         * @enum {string}
+         */
+        Motion: "straight" | "whip" | "weave" | "flick" | "circles" | "steps" | "dip" | "sideStep" | "toAndFro";
         /** @description Where a sitting is moved to, and why. */
         MoveSitting: {
             /** Format: date */
@@ -13760,6 +14202,16 @@ export interface components {
          * @enum {string}
          */
         OperatorHand: "right" | "left";
+        /** @description Lens shades for work with heat that is no welding. */
+        OtherShade: {
+            work: string;
+            /** Format: int32 */
+            least: number;
+            /** Format: int32 */
+            suggested: number;
+            source: string;
+            fromMemory: boolean;
+        };
         /** @description How a sitting came out, as it is shown. */
         OutcomeView: {
             outcome: components["schemas"]["SittingOutcome"];
@@ -14079,7 +14531,10 @@ export interface components {
             nps: string;
             schedule: string;
         };
-        /** @enum {string} */
+        /**
+         * @description The side of a pipe by which a bead goes, told by the clock position at its middle.
+         * @enum {string}
+         */
         PipeSide: "three" | "nine";
         /** @description A pipe size of the standard. */
         PipeSizeAnswer: {
@@ -14291,6 +14746,13 @@ export interface components {
             pipeGroove: string[];
             fillet: string[];
         };
+        /** @description A question before the arc. */
+        PreflightAsk: {
+            id: string;
+            ask: string;
+            mend: string;
+            why: string;
+        };
         /** @description An item with the settings that the student's next pass of its stage starts from. */
         PrescribedView: {
             item: components["schemas"]["PlanItem"];
@@ -14365,6 +14827,14 @@ export interface components {
             volumeChanges: null | number;
             /** Format: double */
             flowLPerMin: null | number;
+        };
+        /** @description A sentence in the school's own words. */
+        PutSentence: {
+            /** @description The sentence that it stands for, as it ships in English. */
+            sentence: null | string;
+            language: null | string;
+            /** @description Null takes the school's words back. */
+            says: null | string;
         };
         /**
          * @description A welder's qualification: what was tested, what that qualifies, who saw it, until when it holds. Frozen when it is certified; a correction is a new
@@ -14800,6 +15270,7 @@ export interface components {
             toe?: null | components["schemas"]["JointMember"];
             /** Format: double */
             faceHeightThereMm?: null | number;
+            shape?: null | components["schemas"]["FindingShape"];
         };
         /** @description A fit-up as measured. */
         RecordFitUp: {
@@ -15018,6 +15489,17 @@ export interface components {
             recordedBy: string;
             /** Format: date-time */
             recordedAt: string;
+        };
+        /** @description How a bead is stopped and taken up again. */
+        RestartPlan: {
+            id: string;
+            when: components["schemas"]["CoachWhen"];
+            stop: string;
+            dress: string;
+            /** @description Where the arc is struck. */
+            strike: string;
+            goOn: string;
+            source: string;
         };
         /** @enum {string} */
         RestartWay: "cutOut" | "dip";
@@ -15311,6 +15793,21 @@ export interface components {
              */
             keepMm: number;
         };
+        /** @description A question that schools of practice answer in different ways. */
+        SchoolQuestion: {
+            id: string;
+            question: string;
+            ways: components["schemas"]["SchoolWay"][];
+            /**
+             * Format: int32
+             * @description The way that is taken where nothing speaks for another, from 0.
+             */
+            default: number;
+            why: string;
+            source: string;
+            /** @description The group of choices of a test that it is; null where it is none. */
+            variant?: null | string;
+        };
         /** @description How the school is set up. */
         SchoolSettings: {
             name: null | string;
@@ -15332,6 +15829,11 @@ export interface components {
             timeZone: string;
             isDemo: boolean;
             currency: string;
+        };
+        SchoolWay: {
+            name: string;
+            /** @description When it suits. */
+            suits: string;
         };
         /** @description The planned section of a half; `half` null for a coupon that is one. */
         SectionOfHalf: {
@@ -15361,6 +15863,10 @@ export interface components {
             id: string;
             name: string;
             role: components["schemas"]["PersonRole"];
+            /** @description In which they are spoken to, by ISO 639-1. */
+            language: string;
+            /** @description The units that they chose, `in` or `mm`; null where they chose none. */
+            units: null | string;
         };
         /** @description Who is at the tablet, and whose school it is. Before a school is set up, `school` is null. */
         SessionView: {
@@ -16286,6 +16792,11 @@ export interface components {
             progression: null | string;
             openRoot: null | boolean;
         };
+        /**
+         * @description What the tip does relative to the travel: ahead of the bead, back at it, or neither.
+         * @enum {string}
+         */
+        TravelAngle: "push" | "drag";
         /** @description A weld that no choice of tests covers: the test that comes nearest, and what it lacks. */
         UncoveredWeld: {
             weld: string;
