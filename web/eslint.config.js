@@ -4,7 +4,7 @@ import ts from 'typescript-eslint'
 import svelteConfig from './svelte.config.js'
 
 export default ts.config(
-  { ignores: ['.svelte-kit/', 'node_modules/', 'src/lib/api/schema.d.ts'] },
+  { ignores: ['.svelte-kit/', 'node_modules/', 'src/lib/api/schema.d.ts', 'src/lib/paraglide/'] },
   ...ts.configs.recommended,
   ...svelte.configs.recommended,
   { languageOptions: { globals: { ...globals.browser, ...globals.node } } },

@@ -117,6 +117,7 @@ builder
     .AddScoped<FloorReader>()
     .AddScoped<Speaker>()
     .AddScoped<CoachReader>()
+    .AddScoped<Demonstration>()
     .AddScoped<DemoSchool>();
 builder.Services.AddSingleton<ReadinessRenewal>().AddHostedService(services => services.GetRequiredService<ReadinessRenewal>());
 builder.Services.AddSingleton<HeavyWork>();

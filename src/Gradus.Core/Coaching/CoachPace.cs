@@ -25,7 +25,7 @@ internal static class CoachPace
             var off = usual is { Per: "rodIn" } && (run < usual.Min || run > usual.Max);
             return (
                 words.Say("One rod makes {length}", ("length", InText(run))),
-                off ? words.Say("Off the usual {min} to {max} in a rod: more beads, or fewer", ("min", usual!.Min), ("max", usual.Max)) : null
+                off ? words.Say("Off the usual {min} to {max} in from a rod: more beads, or fewer", ("min", usual!.Min), ("max", usual.Max)) : null
             );
         }
 
@@ -70,9 +70,9 @@ internal static class CoachPace
         var read = seconds < NearestSeconds * 2 ? Math.Round(seconds) : Math.Round(seconds / NearestSeconds) * NearestSeconds;
         var off = usual is { Per: "inPerMin" } && (inchesPerMinute < usual.Min || inchesPerMinute > usual.Max);
         return (
-            words.Say("{seconds} s an inch", ("seconds", Math.Max(1, read))),
+            words.Say("1 in every {seconds} s", ("seconds", Math.Max(1, read))),
             off
-                ? words.Say("Off the usual {min} to {max} in a minute: change the feed, not the beads", ("min", usual!.Min), ("max", usual.Max))
+                ? words.Say("Off the usual {min} to {max} in each minute: change the feed, not the beads", ("min", usual!.Min), ("max", usual.Max))
                 : null
         );
     }

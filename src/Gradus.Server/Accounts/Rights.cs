@@ -302,6 +302,7 @@ public static partial class Rights
         yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}");
         yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/coach");
         yield return May(Who.Readers, "GET /api/coach");
+        yield return May(Who.Readers, "GET /api/coach/demonstration");
         yield return May(Who.Lead, "PUT /api/coach/sentences", LibraryIsTheLeads);
         yield return May(Who.Staff, "PUT /api/coupons/{couponId}");
         foreach (var proposed in (string[])["fit-ups", "passes", "findings", "events", "notes", "photos"])

@@ -47,7 +47,8 @@ public sealed class CoachReader(GradusContext db, CouponRecorder recorder, Schoo
             log.AsTest ? null : Level(log, words),
             log.AsTest || !TestElements.IsZoned(log.Test) ? null : SideBook.Of(coupon.Student!.Hand, earlier.Sides, words),
             log.AsTest ? [] : [.. Procedures.BurnThrough.Select(words.Say)],
-            words.Say(Cautions.Line)
+            words.Say(Cautions.Line),
+            log.Test.Rules.HoldPoints.Select(point => point.Title).Append(CouponLife.Call).Distinct().ToDictionary(title => title, words.Say)
         );
     }
 
@@ -95,7 +96,9 @@ public sealed class CoachReader(GradusContext db, CouponRecorder recorder, Schoo
             var shown = zones.Find(one => one.Zone is null or PipeZone.Side);
             beads[bead.Key] = new CoachBead(
                 CardOf(shown.Place),
-                zones.Where(one => one.Zone is not null).ToDictionary(one => one.Zone!.Value.ToString().ToLowerInvariant(), one => CardOf(one.Place)),
+                zones.Count == 1
+                    ? NoZones
+                    : log.Test.FitUp.Points.ToDictionary(at => at, at => CardOf(zones.Find(one => one.Zone == ClockPosition.Parse(at).Zone).Place)),
                 Procedures.RestartOf(shown.Place, words),
                 cautions.GetValueOrDefault(bead.Key) ?? [],
                 answered is not null

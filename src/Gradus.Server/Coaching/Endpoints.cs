@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using FluentValidation;
 using Gradus.Core.Coaching;
+using Gradus.Core.Inspection;
 using Gradus.Core.Safety;
 using Gradus.Core.Vocabulary;
 using Gradus.Data;
@@ -49,6 +50,7 @@ public static class Endpoints
             .ProducesProblem(StatusCodes.Status404NotFound);
         var group = routes.MapGroup("/api/coach").WithTags("Coach");
         group.MapGet("", Book).Produces<CoachBookView>();
+        group.MapGet("/demonstration", Demonstrate).Produces<DemonstrationSheet>().ProducesProblem(StatusCodes.Status404NotFound);
         group.MapPut("/sentences", Put).Validated<PutSentence>().Writes().Produces(StatusCodes.Status204NoContent);
     }
 
@@ -56,6 +58,18 @@ public static class Endpoints
         await reader.Read(couponId, language, cancel) is { } view
             ? TypedResults.Ok(view)
             : Refusal.NotFound("couponId", "A coupon of this school.").ToResult();
+
+    private static async Task<IResult> Demonstrate(
+        Guid? classId,
+        DiscontinuityKind kind,
+        Stage stage,
+        string? language,
+        Demonstration demonstration,
+        CancellationToken cancel
+    ) =>
+        await demonstration.Read(classId, kind, stage, language, cancel) is { } sheet
+            ? TypedResults.Ok(sheet)
+            : Refusal.NotFound("kind", "A fault that the class has had of late.").ToResult();
 
     private static async Task<Ok<CoachBookView>> Book(SchoolSentences sentences, GradusContext db, CancellationToken cancel)
     {

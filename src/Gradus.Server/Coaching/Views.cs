@@ -1,5 +1,6 @@
 using Gradus.Core.Coaching;
 using Gradus.Core.Vocabulary;
+using Gradus.Core.Welding;
 
 namespace Gradus.Server.Coaching;
 
@@ -13,6 +14,7 @@ namespace Gradus.Server.Coaching;
 /// <param name="Level">What the fill asks for before the cap; null where it was not measured.</param>
 /// <param name="Side">The difficult side of a fixed pipe; null elsewhere.</param>
 /// <param name="BurnThrough">What is done about a hole, step by step.</param>
+/// <param name="Words">Hold points as they are called in the language, by their titles.</param>
 public sealed record CoachView(
     string Language,
     bool Silent,
@@ -24,12 +26,13 @@ public sealed record CoachView(
     CapLevelAdvice? Level,
     DifficultSide? Side,
     IReadOnlyList<string> BurnThrough,
-    string SafetyLine
+    string SafetyLine,
+    IReadOnlyDictionary<string, string> Words
 );
 
 /// <summary>What is said beside a bead.</summary>
 /// <param name="Card">The number of its card; on fixed pipe that of the side.</param>
-/// <param name="Zones">On fixed pipe the number of the card of each zone; empty elsewhere.</param>
+/// <param name="Zones">On fixed pipe the number of the card at each place of the fit-up; empty elsewhere.</param>
 /// <param name="Cautions">What is said here for the first and only time.</param>
 /// <param name="Preflight">What is asked before the arc; empty where nothing is.</param>
 /// <param name="Mend">The questions that were last answered with no.</param>
@@ -80,3 +83,24 @@ public sealed record CoachBaseView(string Id, string Name, IReadOnlyList<string>
 /// <param name="Sentence">The sentence that it stands for, as it ships in English.</param>
 /// <param name="Says">Null takes the school's words back.</param>
 public sealed record PutSentence(string? Sentence, string? Language, string? Says);
+
+/// <summary>What is shown of a fault, on one sheet.</summary>
+/// <param name="Fault">As it is called.</param>
+/// <param name="BeadKey">The bead that is shown, in the section of its test.</param>
+/// <param name="Causes">Usual ones, the likeliest first.</param>
+/// <param name="Card">How that bead is laid.</param>
+/// <param name="Cautions">What can hurt while it is shown.</param>
+public sealed record DemonstrationSheet(
+    string Fault,
+    Stage Stage,
+    string TestId,
+    string TestTitle,
+    string BeadKey,
+    JointSection Section,
+    Progression Progression,
+    IReadOnlyList<LikelyCause> Causes,
+    CoachCard Card,
+    RestartPlan Restart,
+    IReadOnlyList<string> Cautions,
+    string SafetyLine
+);

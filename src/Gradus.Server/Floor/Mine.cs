@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using Gradus.Core.Library;
 using Gradus.Core.Planning;
+using Gradus.Core.Vocabulary;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Coupons;
@@ -66,10 +67,12 @@ public static class Mine
         SetupBook setups,
         SchoolLibrary library,
         SchoolClock clock,
+        Speaker speaker,
         CancellationToken cancel
     )
     {
         var me = user.PersonId();
+        var words = await speaker.Words(cancel);
         var student = await db.Students.AsNoTracking().Include(one => one.ClassGroup).SingleAsync(one => one.Id == me, cancel);
         var row = (await floor.Some([me], cancel)).Students.Single();
         var way = (await practice.Read([me], cancel)).Single();
@@ -84,7 +87,7 @@ public static class Mine
                 student.Name,
                 student.ClassGroup!.Name,
                 student.TargetTestId,
-                library.Tests[student.TargetTestId].Title,
+                words.Say(library.Tests[student.TargetTestId].Title),
                 student.SafetySignedAt,
                 [
                     .. (plan?.Cells ?? [])
@@ -93,13 +96,13 @@ public static class Mine
                         .Select(cell => new MyItem(
                             setup.Week.PeriodNames[setup.PeriodOf(cell.Slot)],
                             booths[cell.BoothId],
-                            cell.Name,
+                            words.Language == Wording.Source ? cell.Name : InWords(cell, words),
                             isShown || !cell.Why.Contains('%', StringComparison.Ordinal) ? cell.Why : "",
                             setup.PeriodOf(cell.Slot) == now
                         )),
                 ],
                 row.Open,
-                [.. way.Way.Select(step => new MyStep(step.Test, library.Tests[step.Test].Title, step.State, step.IsTarget))],
+                [.. way.Way.Select(step => new MyStep(step.Test, words.Say(library.Tests[step.Test].Title), step.State, step.IsTarget))],
                 [.. (await holds.Read([me], cancel)).OrderBy(one => one.Keeping.EndsOn)],
                 await Sittings(me, sittings, cancel),
                 isShown ? row.Chance : null,
@@ -107,6 +110,10 @@ public static class Mine
             )
         );
     }
+
+    /// <summary>What a period is filled with, in another language than that in which the plan was made.</summary>
+    private static string InWords(PlannedCell cell, Wording words) =>
+        string.Join("; ", cell.Filling.Select(part => words.Say(part.Name) + (part.Times > 1 ? $" × {part.Times}" : "")));
 
     private static async Task<IReadOnlyList<MySitting>> Sittings(Guid me, SittingReader reader, CancellationToken cancel)
     {

@@ -28,6 +28,7 @@ public sealed record TestRow(
 
 /// <summary>A kind of discontinuity to choose from, with the measures that size it.</summary>
 /// <param name="Usual">The stages in which it is among the commonest, common practice.</param>
+/// <param name="Shapes">How it can lie, as far as a cause goes by it.</param>
 /// <param name="Order">Its place among the kinds of each stage, from 0: the commonest of this school first.</param>
 public sealed record FindingKind(
     DiscontinuityKind Kind,
@@ -37,7 +38,8 @@ public sealed record FindingKind(
     bool Hidden,
     IReadOnlyList<FindingMeasure> Measures,
     IReadOnlyList<Stage> Usual,
-    IReadOnlyDictionary<Stage, int> Order
+    IReadOnlyDictionary<Stage, int> Order,
+    IReadOnlyList<FindingShape> Shapes
 );
 
 /// <summary>A test with what follows from it, the chosen variants applied.</summary>

@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using System.Text.Json;
 using Gradus.Core;
+using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
 using Gradus.Core.Qualification;
@@ -296,7 +297,14 @@ public static class Endpoints
                         entry.Hidden,
                         entry.Measures,
                         entry.Usual ?? [],
-                        entry.Stages.ToDictionary(stage => stage, stage => order[stage].IndexOf(entry))
+                        entry.Stages.ToDictionary(stage => stage, stage => order[stage].IndexOf(entry)),
+                        [
+                            .. CauseFinder
+                                .Rules.Where(rule => rule.Kinds.Contains(entry.Kind))
+                                .SelectMany(rule => rule.Shapes ?? [])
+                                .Distinct()
+                                .Order(),
+                        ]
                     )),
                 ]
         );

@@ -1,8 +1,10 @@
 using Gradus.Core.Bench;
+using Gradus.Core.Coaching;
 using Gradus.Core.Library;
 using Gradus.Core.Planning;
 using Gradus.Core.Safety;
 using Gradus.Core.Vocabulary;
+using Gradus.Core.Welding;
 using Gradus.Data;
 using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
@@ -17,7 +19,7 @@ namespace Gradus.Server.Planning;
 /// <param name="Variants">The options that are taken this time, in words.</param>
 /// <param name="FitUp">The numbers of the fit-up; empty where nothing is fitted.</param>
 /// <param name="Passes">The passes that are laid, in order, with the settings that this student starts from.</param>
-/// <param name="Cues">What this student is to mind at the arc; empty until the coach has something to say.</param>
+/// <param name="Cues">What to mind at the arc, pass by pass; empty under the rules of a test.</param>
 public sealed record BoothCard(
     Guid StudentId,
     string StudentName,
@@ -49,7 +51,7 @@ public sealed record CardPass(PassCard Card, int Layers, int Beads);
 public sealed record CardsView(DateOnly Monday, IReadOnlyList<BoothCard> Cards, IReadOnlyDictionary<Guid, string> Codes);
 
 /// <summary>Makes the cards that hang in the booths.</summary>
-public sealed class BoothCards(WeekBuilder weeks, SetupBook setups, SchoolLibrary library, SchoolClock clock, GradusContext db)
+public sealed class BoothCards(WeekBuilder weeks, SetupBook setups, SchoolLibrary library, SchoolClock clock, GradusContext db, Speaker speaker)
 {
     private const int MostCards = 400;
     private const int PixelsPerModule = 3;
@@ -68,19 +70,45 @@ public sealed class BoothCards(WeekBuilder weeks, SetupBook setups, SchoolLibrar
         var booths = await db.Booths.AsNoTracking().ToDictionaryAsync(one => one.Id, one => one.Number, cancel);
         var recent = await RecentPasses.Read(db, ids, clock.Now, cancel);
         var address = await db.Schools.Select(school => school.Address).SingleOrDefaultAsync(cancel) ?? host;
+        var languages = await db.People.Where(one => ids.Contains(one.Id)).ToDictionaryAsync(one => one.Id, one => one.Language, cancel);
+        var words = new Dictionary<Guid, Wording>();
+        foreach (var id in ids)
+        {
+            words[id] = await speaker.In(languages.GetValueOrDefault(id), cancel);
+        }
+
         var codes = ids.ToDictionary(id => id, id => QrPicture.Of($"{address}/students/{id}", PixelsPerModule));
         return new CardsView(
             monday,
             [
                 .. cells
                     .Where(cell => students.ContainsKey(cell.StudentId) && booths.ContainsKey(cell.BoothId))
-                    .Select(cell => Card(cell, students[cell.StudentId], booths[cell.BoothId], recent[(cell.StudentId, cell.TestId)])),
+                    .Select(cell => Card(
+                        cell,
+                        students[cell.StudentId],
+                        booths[cell.BoothId],
+                        recent[(cell.StudentId, cell.TestId)],
+                        words[cell.StudentId]
+                    )),
             ],
             codes
         );
     }
 
-    private BoothCard Card(PlannedCell cell, Student student, int booth, IEnumerable<RecentPass> recent)
+    /// <summary>What to mind at each pass that is laid: how the hand goes, what to watch, when to stop.</summary>
+    private static List<string> Cues(TestTemplate test, IReadOnlyList<PlannedBead> beads, HashSet<Stage> stages, Wording words) =>
+        [
+            .. beads
+                .Where(bead => stages.Contains(bead.Stage))
+                .DistinctBy(bead => bead.Pass)
+                .Select(bead => CoachBook.Card(CoachBook.PlaceOf(test, beads, bead, CoachBook.ZonesOf(test)[0]), words))
+                .DistinctBy(card => card.Name)
+                .Select(card =>
+                    $"{card.Name}. {card.Angle.Says}. {card.Motion.Says}. {card.Watch.Says}. {card.Stop}.{(card.Pace is { } pace ? $" {pace}." : "")}"
+                ),
+        ];
+
+    private BoothCard Card(PlannedCell cell, Student student, int booth, IEnumerable<RecentPass> recent, Wording words)
     {
         var plain = library.Tests[cell.TestId];
         var test = plain.With(cell.Variants);
@@ -125,14 +153,14 @@ public sealed class BoothCards(WeekBuilder weeks, SetupBook setups, SchoolLibrar
                     .Select(one => new CardPass(one.Card, one.Own.Select(bead => (bead.Layer, bead.Half)).Distinct().Count(), one.Own.Count)),
             ],
             [.. test.Rules.HoldPoints.Where(point => point.Stage is not { } stage || stages.Contains(stage)).Select(point => point.Title)],
-            [],
+            cell.Kind == ItemKind.UnderRules ? [] : Cues(test, beads, stages, words),
             [
                 .. Cautions
                     .Of(test)
                     .Where(caution => caution.Stage is not { } stage || stages.Contains(stage))
-                    .Select(caution => caution.Text)
+                    .Select(caution => words.Say(caution.Text))
                     .Distinct(),
-                Cautions.Line,
+                words.Say(Cautions.Line),
             ]
         );
     }

@@ -1,5 +1,6 @@
 import { createQuery } from '@tanstack/svelte-query'
 import { api, ask } from '$lib/api/client'
+import { likes } from '$lib/likes.svelte'
 
 // The feed tells of changes as they come; this is for the passing of time and a feed that is blocked on the way.
 const SHOP_FLOOR_REFRESH_MS = 60_000
@@ -28,6 +29,18 @@ export const couponQuery = (couponId: () => string) =>
   createQuery(() => ({
     queryKey: ['coupon', couponId()],
     queryFn: () => ask(api.GET('/api/coupons/{couponId}', { params: { path: { couponId: couponId() } } })),
+  }))
+
+/** What the coach says of a coupon, in the language of whoever is signed in. */
+export const coachQuery = (couponId: () => string) =>
+  createQuery(() => ({
+    queryKey: ['coupon', couponId(), 'coach', likes.language],
+    queryFn: () =>
+      ask(
+        api.GET('/api/coupons/{couponId}/coach', {
+          params: { path: { couponId: couponId() }, query: { language: likes.language } },
+        }),
+      ),
   }))
 
 export const studentQuery = (id: () => string) =>

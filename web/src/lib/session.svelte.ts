@@ -1,5 +1,6 @@
 import { api, ask, onSignedOut, type Schema } from '$lib/api/client'
 import { readAhead } from '$lib/read-ahead'
+import { units } from '$lib/units.svelte'
 
 /** Whose school this is and who is at the tablet. */
 class Session {
@@ -28,6 +29,8 @@ class Session {
 
   async load() {
     this.view = await ask(api.GET('/api/session'))
+    const liked = this.view.person?.units
+    if (liked === 'in' || liked === 'mm') units.set(liked)
     this.expired = this.locked = false
   }
 

@@ -30,7 +30,7 @@ export function inchParts(mm: number): { whole: number; top: number; bottom: num
 
 /** A length as text: `1 1/2 in` or `38.1 mm`. */
 export function lengthText(mm: number, unit: Unit = units.unit): string {
-  if (unit === 'mm') return `${Number(mm.toFixed(1))} mm`
+  if (unit === 'mm') return `${Math.round(mm * 10 + 1e-6) / 10} mm` // 6.35 is no binary number
   const { whole, top, bottom } = inchParts(mm)
   // What is not zero never looks like it.
   if (whole === 0 && top === 0 && mm > 0) return `${Number((mm / MM_PER_INCH).toPrecision(2))} in`
@@ -108,10 +108,10 @@ export const degreesText = (of: number, unit: Unit = units.unit) =>
   `${Math.round(degrees(of, unit))} ${degreeUnit(unit)}`
 
 const NUMBER = String.raw`(?:\d+[ -])?\d+\/\d+|\d+\.\d+|\.\d+|\d+`
-const RUN = `(?:${NUMBER})(?:(?: to | or | × |–)(?:${NUMBER}))*`
+const RUN = `(?:${NUMBER})(?:(?: to | or | a | o | × |–)(?:${NUMBER}))*`
 // A whole number of inches is told from "3 in a row" by what follows.
 const INCHES = new RegExp(
-  `(?<![\\w./])(${RUN}) in(?=$|[,.;:)"]| (?:in|of|below|above|from|long|wide|high|deep|apart|and|or|over|at|plate|wire|rod|back|either)\\b)|(?<![\\w./])((?:\\d+[ -])?\\d+\\/\\d+(?: (?:to|or) (?:${NUMBER}))?|\\d*\\.\\d+) in\\b`,
+  `(?<![\\w./])(${RUN}) in(?=$|[,.;:)"]| (?:in|of|below|above|from|long|wide|high|deep|apart|and|or|over|at|plate|wire|rod|back|either|every|each|free|past|behind|beyond|out|to|de|del|bajo|en|y|o|por|cada|fuera|libre|dentro|atrás|adelante|hasta|más|para)\\b)|(?<![\\w./])((?:\\d+[ -])?\\d+\\/\\d+(?: (?:to|or|a|o) (?:${NUMBER}))?|\\d*\\.\\d+) in\\b`,
   'g',
 )
 const MILLIMETRES = new RegExp(`(?<![\\w./])(${RUN}) mm\\b(?!²|³|/)`, 'g')

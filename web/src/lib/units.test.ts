@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 // @vitest-environment jsdom
 import { describe, expect, it } from 'vitest'
 import {
@@ -103,5 +104,36 @@ describe('words with lengths in them', () => {
   it('changes nothing that is in the unit already', () => {
     expect(inUnits('1/32 in', 'in')).toBe('1/32 in')
     expect(inUnits('0.5 mm, 20 °C', 'mm')).toBe('0.5 mm, 20 °C')
+  })
+})
+
+describe('what the coach says, in millimetres', () => {
+  const coach = JSON.parse(readFileSync('../src/Gradus.Core/Vocabulary/wording/es.json', 'utf8')) as {
+    says: Record<string, string>
+  }
+  const sentences = Object.entries(coach.says).flat()
+
+  it('leaves no length in inches, and none half said', () => {
+    expect(sentences.length).toBeGreaterThan(1000)
+    // As they are shown: a diameter is put in as a fraction.
+    const left = sentences
+      .map((sentence) =>
+        sentence.replace(/\{[\d.]+d\}/g, '1/8 in').replace(/\{(seconds|min|max|length)\}/g, '6'),
+      )
+      .map((sentence) => inUnits(sentence, 'mm'))
+      // Shares of a bead and of an hour stay fractions.
+      .filter((said) =>
+        /\d\/\d(?! (?:of|del|h)\b)|\d in\b/.test(
+          said.replace(/(\d\/\d) (?:to|a) (?=\d\/\d (?:of|del))/g, ''),
+        ),
+      )
+    expect(left).toEqual([])
+  })
+
+  it('reads ranges in both languages alike', () => {
+    expect(inUnits('Sal 1/8 a 1/4 in, presiona', 'mm')).toBe('Sal 3.2 a 6.4 mm, presiona')
+    expect(inUnits('Out 1/8 to 1/4 in, press', 'mm')).toBe('Out 3.2 to 6.4 mm, press')
+    expect(inUnits('1 in cada 10 s', 'mm')).toBe('25.4 mm cada 10 s')
+    expect(inUnits('done 3 in a row', 'mm')).toBe('done 3 in a row')
   })
 })

@@ -179,3 +179,20 @@ export function elementName(element: string): string {
   const name = stage === 'fitUp' ? 'the fit-up' : stage === 'hot' ? 'the hot pass' : `the ${stage}`
   return zone === 'all' ? name : `${name} at the ${zone === 'side' ? 'sides' : zone}`
 }
+
+const SHAPES: Record<Schema['FindingShape'], string> = {
+  point: 'A single spot',
+  cluster: 'Cluster',
+  scatter: 'Scattered',
+  centreLine: 'Centre line',
+  oneWall: 'One wall',
+  upperToe: 'Upper toe',
+  lowerToe: 'Lower toe',
+  bothToes: 'Both toes',
+  atStart: 'At a start',
+  atStop: 'At a stop',
+  atTack: 'At a tack',
+  whole: 'All along',
+}
+/** How a finding lies in the weld. */
+export const shapeName = (shape: Schema['FindingShape']) => SHAPES[shape]

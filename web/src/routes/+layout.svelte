@@ -24,6 +24,8 @@
   import OutboxDialog from '$lib/parts/OutboxDialog.svelte'
   import { readAhead } from '$lib/read-ahead'
   import { session } from '$lib/session.svelte'
+  import { likes } from '$lib/likes.svelte'
+  import { notices } from '$lib/notices.svelte'
   import { units } from '$lib/units.svelte'
 
   let { children } = $props()
@@ -136,7 +138,7 @@
     } else if (event.key === 'm' && afterG) {
       goto('/shop')
     } else if (event.key === 'u') {
-      units.set(units.unit === 'in' ? 'mm' : 'in')
+      void notices.attempt(() => likes.read(units.unit === 'in' ? 'mm' : 'in'))
     }
   }
 </script>

@@ -3640,6 +3640,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coach/demonstration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: inspector, instructor, lead. */
+        get: {
+            parameters: {
+                query: {
+                    classId?: string;
+                    kind: components["schemas"]["DiscontinuityKind"];
+                    stage: components["schemas"]["Stage"];
+                    language?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DemonstrationSheet"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/coach/sentences": {
         parameters: {
             query?: never;
@@ -10999,7 +11049,7 @@ export interface components {
             /** @description The passes that are laid, in order, with the settings that this student starts from. */
             passes: components["schemas"]["CardPass"][];
             holdPoints: string[];
-            /** @description What this student is to mind at the arc; empty until the coach has something to say. */
+            /** @description What to mind at the arc, pass by pass; empty under the rules of a test. */
             cues: string[];
             cautions: string[];
         };
@@ -11439,7 +11489,7 @@ export interface components {
              * @description The number of its card; on fixed pipe that of the side.
              */
             card: number;
-            /** @description On fixed pipe the number of the card of each zone; empty elsewhere. */
+            /** @description On fixed pipe the number of the card at each place of the fit-up; empty elsewhere. */
             zones: {
                 [key: string]: number;
             };
@@ -11541,6 +11591,10 @@ export interface components {
             /** @description What is done about a hole, step by step. */
             burnThrough: string[];
             safetyLine: string;
+            /** @description Hold points as they are called in the language, by their titles. */
+            words: {
+                [key: string]: string;
+            };
         };
         /** @description Where a card, a difference or a role holds; null is anywhere. */
         CoachWhen: {
@@ -12076,6 +12130,26 @@ export interface components {
             /** @description True to let the signed one count, false for today's. */
             declined: null | boolean;
         };
+        /** @description What is shown of a fault, on one sheet. */
+        DemonstrationSheet: {
+            /** @description As it is called. */
+            fault: string;
+            stage: components["schemas"]["Stage"];
+            testId: string;
+            testTitle: string;
+            /** @description The bead that is shown, in the section of its test. */
+            beadKey: string;
+            section: components["schemas"]["JointSection"];
+            progression: components["schemas"]["Progression"];
+            /** @description Usual ones, the likeliest first. */
+            causes: components["schemas"]["LikelyCause"][];
+            /** @description How that bead is laid. */
+            card: components["schemas"]["CoachCard"];
+            restart: components["schemas"]["RestartPlan"];
+            /** @description What can hurt while it is shown. */
+            cautions: string[];
+            safetyLine: string;
+        };
         /** @description Something in which a school's own version is not as the program ships it. */
         Difference: {
             /** @description The part, in words. */
@@ -12607,6 +12681,8 @@ export interface components {
             order: {
                 [key: string]: number;
             };
+            /** @description How it can lie, as far as a cause goes by it. */
+            shapes: components["schemas"]["FindingShape"][];
         };
         /** @enum {string} */
         FindingMeasure: "depthMm" | "heightMm" | "lengthMm" | "diameterMm" | "widthMm" | "count" | "legAMm" | "legBMm" | "legAskedMm" | "legDifferenceMm" | "throatMm" | "throatAskedMm" | "convexityMm" | "faceWidthMm" | "faceHeightThereMm" | "atMm" | "weldLengthMm";

@@ -1,8 +1,10 @@
 <script lang="ts">
+  import { page } from '$app/state'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { MediaQuery, SvelteSet } from 'svelte/reactivity'
   import { api, ask, newId, type Schema } from '$lib/api/client'
   import { changed } from '$lib/changed'
+  import Coach from '$lib/coach/Coach.svelte'
   import BeadPlanRow from './BeadPlanRow.svelte'
   import CouponDrawing from './CouponDrawing.svelte'
   import CouponMenu from './CouponMenu.svelte'
@@ -20,7 +22,7 @@
   import { notices } from '$lib/notices.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
-  import { couponQuery } from '$lib/queries'
+  import { coachQuery, couponQuery } from '$lib/queries'
   import { outbox, write } from '$lib/outbox.svelte'
   import {
     DEAD_MS,
@@ -35,6 +37,7 @@
   import { session } from '$lib/session.svelte'
   import Mark from '$lib/ui/Mark.svelte'
   import { nextFrame } from '$lib/ui/next-frame'
+  import Fold from '$lib/ui/Fold.svelte'
   import Tabs from '$lib/ui/Tabs.svelte'
   import { nearestHour } from '$lib/clock'
   import { beadName, stageName } from '$lib/words'
@@ -46,6 +49,7 @@
   let { id }: { id: string } = $props()
   const client = useQueryClient()
   const query = couponQuery(() => id)
+  const said = coachQuery(() => id)
   const coupon = $derived(query.data)
 
   let chosenStep = $state<Step | null>(null)
@@ -65,7 +69,7 @@
   // A double tap or a held key is one pass: after one, the next waits a moment.
   let dead = $state(false)
   // A finding is put in from any step, and leads back to it.
-  let finding = $state(false)
+  let finding = $state(page.url.searchParams.has('finding'))
   // The tap is answered by the panel; the drawing follows it.
   let placing = $state(false)
   $effect(() => {
@@ -305,6 +309,26 @@
   </span>
 {/snippet}
 
+{#snippet coach()}
+  {#if shownBead && !closed && step !== 'look' && cardOf(shownBead)}
+    <div class="pt-4">
+      <Coach
+        coupon={coupon!}
+        bead={shownBead}
+        card={cardOf(shownBead)!}
+        section={section!}
+        {laid}
+        {point}
+        title={beadName(shownBead)}
+        ontell={tell}
+      />
+      <Fold name="On the card" value={inUnits(cardOf(shownBead)!.note ?? '')}>
+        <PassWord card={cardOf(shownBead)!} />
+      </Fold>
+    </div>
+  {/if}
+{/snippet}
+
 {#if !coupon || !section}
   <Waiting error={query.error} retry={() => query.refetch()} what="The coupon" />
 {:else}
@@ -368,9 +392,7 @@
         onbead={tapBead}
       />
       {#if finding && told && desk.current}<div class="pt-4"><FindingWord {told} /></div>{/if}
-      {#if desk.current && !finding && shownBead && !closed && cardOf(shownBead)?.note}
-        <div class="pt-4"><PassWord card={cardOf(shownBead)!} /></div>
-      {/if}
+      {#if desk.current && !finding}{@render coach()}{/if}
     </div>
 
     <section class="min-w-0" aria-label="Log">
@@ -419,9 +441,7 @@
             ontakeback={takeBack}
             onfinding={() => (finding = true)}
           />
-          {#if !desk.current && !closed && cardOf(shownBead)?.note}
-            <div class="pt-4"><PassWord card={cardOf(shownBead)!} /></div>
-          {/if}
+          {#if !desk.current}{@render coach()}{/if}
         {:else if step !== 'look'}
           <p class="text-lg">No {stageName(step).toLowerCase()} bead is planned.</p>
           {#if !closed && coupon.beads.length}<BeadPlanRow
@@ -456,11 +476,9 @@
     </section>
   </div>
   <p class="mt-4 text-sm text-(--soft)">
-    {#if step === 'fitUp' || laid.size === 0}
-      {#each coupon.test.cautions.filter((one) => one.stage == null || one.stage === 'fitUp') as caution (caution.text)}
-        <span class="mr-3 font-semibold text-(--caution)">{inUnits(caution.text)}</span>
-      {/each}
-    {/if}
+    {#each step === 'fitUp' ? (said.data?.fitUp ?? []) : step === 'look' ? (said.data?.look ?? []) : [] as caution (caution)}
+      <span class="mr-3 font-semibold text-(--caution)">{inUnits(caution)}</span>
+    {/each}
     Local codes, the governing edition and a qualified inspector decide.
   </p>
 {/if}

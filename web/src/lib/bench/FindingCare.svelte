@@ -57,7 +57,9 @@
           <span>{cause.cause}</span>
           {#if cause.grounds.length}<span class="text-sm font-normal">{inUnits(cause.grounds.join(' '))}</span
             >{/if}
-          <span class="text-sm font-normal opacity-85">{inUnits(cause.cure)}</span>
+          <span class="text-sm font-normal opacity-85">{inUnits(cause.why)}</span>
+          <span class="text-sm font-normal">Do now: {inUnits(cause.doNow)}</span>
+          <span class="text-sm font-normal">Next time: {inUnits(cause.cure)}</span>
         </button>
       </li>
     {/each}

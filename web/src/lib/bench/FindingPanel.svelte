@@ -13,7 +13,7 @@
   import NextFrame from '$lib/ui/NextFrame.svelte'
   import ThumbBar from '$lib/ui/ThumbBar.svelte'
   import { lengthText } from '$lib/units.svelte'
-  import { measureName, stageName } from '$lib/words'
+  import { measureName, shapeName, stageName } from '$lib/words'
   import FindingWord from './FindingWord.svelte'
   import { startsAndStops, type FindingPlace } from './places'
 
@@ -59,6 +59,7 @@
   let kind = $state<Schema['DiscontinuityKind'] | null>(null)
   let sizes = $state<Partial<Record<LengthMeasure, number | null>>>({})
   let count = $state<number | null>(null)
+  let shape = $state<Schema['FindingShape'] | null>(null)
   let busy = $state(false)
   let id = newId()
 
@@ -74,6 +75,7 @@
     chosenStage = said.stage
     sizes = { depthMm, heightMm, lengthMm, diameterMm, widthMm, faceHeightThereMm }
     count = said.count ?? null
+    shape = said.shape ?? null
   }
 
   const lastLaid = $derived([...coupon.beads].reverse().find((one) => one.runs.length)?.stage)
@@ -96,6 +98,7 @@
     kind = next
     sizes = {}
     count = null
+    shape = null
   }
 
   const measures = () => ({
@@ -115,6 +118,7 @@
     fromStartMm: isPipe ? null : place.fromStartMm,
     ...measures(),
     toe: place.toe,
+    shape,
   })
   const said = () => ({
     passId: coupon.beads.findLast((one) => one.stage === stage && one.runs.length)?.runs.at(-1)?.id ?? null,
@@ -287,6 +291,18 @@
         </Fold>
       </div>
     </NextFrame>
+    {#if entry?.shapes.length}
+      <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="How it lies">
+        <span class="mr-1 text-lg font-bold">How it lies</span>
+        {#each entry.shapes as one (one)}
+          <button
+            class="plate px-2"
+            aria-pressed={shape === one}
+            onclick={() => (shape = shape === one ? null : one)}>{shapeName(one)}</button
+          >
+        {/each}
+      </div>
+    {/if}
     {#key kind}<NextFrame>
         {#each entry?.measures ?? [] as measure, index (measure)}
           {#if measure === 'count'}

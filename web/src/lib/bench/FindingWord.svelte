@@ -27,9 +27,15 @@
   {/each}
   {#if cause}
     <p>
-      <span class="text-(--soft)">Likely: {inUnits(cause.grounds.join(' ') || `${cause.cause}.`)}</span>
-      <strong>{inUnits(cause.cure)}</strong>
+      <span class="text-(--soft)">Likely: {inUnits([`${cause.cause}.`, ...cause.grounds].join(' '))}</span>
+      {inUnits(cause.why)}
     </p>
+    <dl class="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3">
+      <dt class="font-semibold">Do now</dt>
+      <dd>{inUnits(cause.doNow)}</dd>
+      <dt class="font-semibold">Next time</dt>
+      <dd>{inUnits(cause.cure)}</dd>
+    </dl>
   {/if}
 </div>
 {#if told.causes.length > 1}
@@ -44,7 +50,9 @@
       {#each told.causes.slice(1) as one (one.id)}
         <li class="row flex-col !items-start !gap-0">
           <strong>{one.cause}</strong>
-          <span>{inUnits([...one.grounds, one.cure].join(' '))}</span>
+          <span>{inUnits([...one.grounds, one.why].join(' '))}</span>
+          <span>Do now: {inUnits(one.doNow)}</span>
+          <span>Next time: {inUnits(one.cure)}</span>
         </li>
       {/each}
     </ul>

@@ -119,11 +119,6 @@
       .join(', '),
   )
   const offCard = $derived(card.amps < card.ranges.amps.min || card.amps > card.ranges.amps.max)
-  // A caution stands where it applies: with the first bead of its stage.
-  const first = $derived(coupon.beads.find((one) => one.stage === bead.stage))
-  const cautions = $derived(
-    coupon.test.cautions.filter((one) => one.stage === bead.stage && first?.key === bead.key),
-  )
   const last = $derived(
     coupon.beads
       .flatMap((one) => one.runs.map((run) => ({ bead: one, run })))
@@ -217,11 +212,6 @@
   {/each}
   {#if !closed}<BeadPlanRow {coupon} {bead} {ontell} />{/if}
 {:else if !closed}
-  {#each cautions as caution (caution.text)}
-    <p class="flex items-start gap-2 pt-3 leading-snug font-semibold text-(--caution)">
-      <Mark of="caution" />{inUnits(caution.text)}
-    </p>
-  {/each}
   {#if coupon.fitUp.outcome === 'mend' || coupon.fitUp.outcome === 'open'}
     <p class="flex items-start gap-2 pt-3 font-semibold text-(--straw-ink)">
       <Mark of="next" />{coupon.fitUp.outcome === 'mend'

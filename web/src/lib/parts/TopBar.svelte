@@ -1,5 +1,7 @@
 <script lang="ts">
   import { page } from '$app/state'
+  import { likes } from '$lib/likes.svelte'
+  import { locales } from '$lib/paraglide/runtime'
   import { session } from '$lib/session.svelte'
   import Menu from '$lib/ui/Menu.svelte'
   import { units } from '$lib/units.svelte'
@@ -29,6 +31,13 @@
     ...(session.isStudent ? [] : [{ href: '/school', name: 'School' }]),
   ])
   let pinShown = $state(false)
+  const LANGUAGES = locales.map(
+    (id) =>
+      [
+        id,
+        new Intl.DisplayNames([id], { type: 'language' }).of(id)!.replace(/^./, (one) => one.toUpperCase()),
+      ] as const,
+  )
   const isAt = (href: string) =>
     href === '/'
       ? page.url.pathname === '/'
@@ -103,12 +112,26 @@
           {session.view?.school?.name}{session.view?.school?.isDemo ? ' (demo)' : ''}
         </p>
         <div role="group" aria-label="Units" class="grid grid-cols-2 gap-1">
-          <button class="plate" aria-pressed={units.unit === 'in'} onclick={() => units.set('in')}
-            >in, °F</button
+          <button
+            class="plate"
+            aria-pressed={units.unit === 'in'}
+            onclick={() => void notices.attempt(() => likes.read('in'))}>in, °F</button
           >
-          <button class="plate" aria-pressed={units.unit === 'mm'} onclick={() => units.set('mm')}
-            >mm, °C</button
+          <button
+            class="plate"
+            aria-pressed={units.unit === 'mm'}
+            onclick={() => void notices.attempt(() => likes.read('mm'))}>mm, °C</button
           >
+        </div>
+        <div role="group" aria-label="Language" class="grid grid-cols-2 gap-1">
+          {#each LANGUAGES as [id, name] (id)}
+            <button
+              class="plate"
+              lang={id}
+              aria-pressed={likes.language === id}
+              onclick={() => void notices.attempt(() => likes.speak(id))}>{name}</button
+            >
+          {/each}
         </div>
         <div role="group" aria-label="Theme" class="grid grid-cols-2 gap-1">
           <button class="plate" aria-pressed={!dark} onclick={() => setDark(false)}>Light</button>

@@ -43,6 +43,11 @@
         >: <span class="number">{fault.students} of {view.students}</span> students,
         <span class="number">{fault.coupons} of {fault.ofCoupons}</span>
         coupons in {view.recentDays} days
+        <a
+          class="bare ml-2"
+          href="/learn/show?kind={fault.kind}&stage={fault.stage}{classId ? `&classId=${classId}` : ''}"
+          >A sheet to show it</a
+        >
       </p>
     {:else}<p class="text-lg text-(--soft)">
         Nothing was rejected in the last {view.recentDays} days.

@@ -2,20 +2,22 @@
   import { goto } from '$app/navigation'
   import { page } from '$app/state'
   import { testsQuery } from '$lib/queries'
+  import { session } from '$lib/session.svelte'
 
   let { children } = $props()
   const tests = testsQuery()
-  const PARTS = [
+  const PARTS = $derived([
     { href: '/library', name: 'Tests' },
     { href: '/library/limits', name: 'Limits' },
     { href: '/library/job', name: 'For a job' },
-  ]
+    ...(session.isStudent ? [] : [{ href: '/library/coach', name: 'Coach' }]),
+  ])
   const path = $derived(page.url.pathname)
   const part = $derived(
     path.startsWith('/library/limits')
       ? '/library/limits'
-      : path === '/library/job'
-        ? '/library/job'
+      : path === '/library/job' || path === '/library/coach'
+        ? path
         : '/library',
   )
   const shown = $derived(page.params.id)
