@@ -226,11 +226,12 @@ public static class MayRecord
                     log.Beads.Any(bead => bead.Key == body.BeadKey),
                     "beadKey",
                     $"A bead of this coupon: {string.Join(", ", log.Beads.Select(one => one.Key))}."
-                ) ?? Needs(
-                    body.No is { } no && no.All(id => Procedures.Preflight.Any(check => check.Id == id)),
-                    "no",
-                    $"The questions that were answered with no, or none: {string.Join(", ", Procedures.Preflight.Select(check => check.Id))}."
-                ),
+                )
+                    ?? Needs(
+                        body.No is { } no && no.All(id => Procedures.Preflight.Any(check => check.Id == id)),
+                        "no",
+                        $"The questions that were answered with no, or none: {string.Join(", ", Procedures.Preflight.Select(check => check.Id))}."
+                    ),
                 BenchEventKind.Measured => Measured(log, body),
                 BenchEventKind.SpecimenTested => Specimen(log, body),
                 BenchEventKind.Breach => Needs(body.Rule is not null, "rule", $"Give one of: {CoreJson.Names<SittingRule>()}."),

@@ -39,13 +39,7 @@ public static class CapLevel
     /// <param name="faceWidthMm">Width of the face with both laps.</param>
     /// <param name="beadWidthMm">Of a cap bead.</param>
     /// <param name="beadAreaMm2">Deposited by one fill bead.</param>
-    public static CapLevelAdvice? Of(
-        IReadOnlyCollection<FillLevel> levels,
-        double faceWidthMm,
-        double beadWidthMm,
-        double beadAreaMm2,
-        Wording words
-    )
+    public static CapLevelAdvice? Of(IReadOnlyCollection<FillLevel> levels, double faceWidthMm, double beadWidthMm, double beadAreaMm2, Wording words)
     {
         if (levels.Count == 0)
         {

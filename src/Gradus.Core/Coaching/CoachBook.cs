@@ -140,8 +140,7 @@ public sealed record CoachRole(
     IReadOnlyList<Process>? Processes = null
 )
 {
-    internal bool Holds(CoachPlace place) =>
-        Id == place.Role && new CoachWhen(Processes, null, null, null, null, null, Positions).Holds(place);
+    internal bool Holds(CoachPlace place) => Id == place.Role && new CoachWhen(Processes, null, null, null, null, null, Positions).Holds(place);
 }
 
 /// <summary>The key of a card: everything that decides how a bead is laid.</summary>
@@ -323,7 +322,10 @@ public static partial class CoachBook
         {
             (CoachJoint.Sheet, _) => "sheet",
             (CoachJoint.Fillet, _) => $"fillet{Math.Min(3, beads.TakeWhile(one => one.Key != bead.Key).Count() + 1)}",
-            (CoachJoint.Strip, Stage.Root) => count <= 1 ? "stripOnly" : index == 0 ? "strip1" : index == count - 1 ? "strip2" : "fillMiddle",
+            (CoachJoint.Strip, Stage.Root) => count <= 1 ? "stripOnly"
+            : index == 0 ? "strip1"
+            : index == count - 1 ? "strip2"
+            : "fillMiddle",
             (CoachJoint.Insert, Stage.Root) => "insert",
             (_, Stage.Root) => "root",
             (_, Stage.Hot) => "hot",
@@ -342,16 +344,11 @@ public static partial class CoachBook
         OfDiameter()
             .Replace(
                 text,
-                found =>
-                    $"{Length.FromMm(double.Parse(found.Groups[1].ValueSpan, CultureInfo.InvariantCulture) * diameterMm).ToInchText()} in"
+                found => $"{Length.FromMm(double.Parse(found.Groups[1].ValueSpan, CultureInfo.InvariantCulture) * diameterMm).ToInchText()} in"
             );
 
     [GeneratedRegex(@"\{([0-9.]+)d\}")]
     private static partial Regex OfDiameter();
 
-    private sealed record CoachFile(
-        IReadOnlyList<CoachBase> Bases,
-        IReadOnlyList<CoachPosition> Positions,
-        IReadOnlyList<CoachRole> Roles
-    );
+    private sealed record CoachFile(IReadOnlyList<CoachBase> Bases, IReadOnlyList<CoachPosition> Positions, IReadOnlyList<CoachRole> Roles);
 }

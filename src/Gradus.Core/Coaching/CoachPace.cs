@@ -25,7 +25,9 @@ internal static class CoachPace
             var off = usual is { Per: "rodIn" } && (run < usual.Min || run > usual.Max);
             return (
                 words.Say("One rod makes {length}", ("length", InText(run))),
-                off ? words.Say("Off the usual {min} to {max} in from a rod: more beads, or fewer", ("min", usual!.Min), ("max", usual.Max)) : null
+                !off ? null
+                : run > usual!.Max ? words.Say("Usual is {min} to {max} in from a rod: fewer, larger beads", ("min", usual.Min), ("max", usual.Max))
+                : words.Say("Usual is {min} to {max} in from a rod: one bead more", ("min", usual.Min), ("max", usual.Max))
             );
         }
 
@@ -71,9 +73,7 @@ internal static class CoachPace
         var off = usual is { Per: "inPerMin" } && (inchesPerMinute < usual.Min || inchesPerMinute > usual.Max);
         return (
             words.Say("1 in every {seconds} s", ("seconds", Math.Max(1, read))),
-            off
-                ? words.Say("Off the usual {min} to {max} in each minute: change the feed, not the beads", ("min", usual!.Min), ("max", usual.Max))
-                : null
+            off ? words.Say("Usual is {min} to {max} in each minute: change the feed, not the beads", ("min", usual!.Min), ("max", usual.Max)) : null
         );
     }
 

@@ -79,13 +79,7 @@ public static class GapLeft
             : tacks == ThreeTacks ? "hingeThreeTacks"
             : "hingeFourTacks"
         );
-        return new GapForecast(
-            closes,
-            Math.Max(0, gapMm - closes),
-            gapMm + (hinge * closes),
-            Math.Max(0, gapMm + ((hinge - 1) * closes)),
-            isOwn
-        );
+        return new GapForecast(closes, Math.Max(0, gapMm - closes), gapMm + (hinge * closes), Math.Max(0, gapMm + ((hinge - 1) * closes)), isOwn);
     }
 
     private static double Freedom(int tacks, bool isHeld) =>

@@ -66,13 +66,7 @@ public static class Procedures
     public static RestartPlan RestartOf(CoachPlace place, Wording words)
     {
         var plan = Restarts.First(one => one.When.Holds(place));
-        return plan with
-        {
-            Stop = words.Say(plan.Stop),
-            Dress = words.Say(plan.Dress),
-            Strike = words.Say(plan.Strike),
-            GoOn = words.Say(plan.GoOn),
-        };
+        return plan with { Stop = words.Say(plan.Stop), Dress = words.Say(plan.Dress), Strike = words.Say(plan.Strike), GoOn = words.Say(plan.GoOn) };
     }
 
     /// <summary>

@@ -159,7 +159,9 @@ public static class Cautions
             );
         }
 
-        foreach (var rule in For(test).Where(rule => !own.Any(one => rule.Says is { } says && one.Text.Contains(says, StringComparison.OrdinalIgnoreCase))))
+        foreach (
+            var rule in For(test).Where(rule => !own.Any(one => rule.Says is { } says && one.Text.Contains(says, StringComparison.OrdinalIgnoreCase)))
+        )
         {
             Say(
                 rule.Step switch
@@ -180,5 +182,10 @@ public static class Cautions
     private static List<Caution> Own(TestTemplate test) =>
         [.. test.Cautions.Where(one => !one.Text.StartsWith("Lens shade", StringComparison.OrdinalIgnoreCase))];
 
-    private sealed record SafetyFile(string Line, IReadOnlyList<LensShade> Shades, IReadOnlyList<OtherShade> OtherShades, IReadOnlyList<SafetyRule> Rules);
+    private sealed record SafetyFile(
+        string Line,
+        IReadOnlyList<LensShade> Shades,
+        IReadOnlyList<OtherShade> OtherShades,
+        IReadOnlyList<SafetyRule> Rules
+    );
 }

@@ -53,10 +53,9 @@ public sealed class Wording
     /// <summary>A sentence in this language; in English and marked where it is not to be had.</summary>
     public string Say(string english) =>
         school?.GetValueOrDefault(english) is { } own
-            ? own.In.GetValueOrDefault(Language)
-                ?? (Language == Source ? english : Marked(own.In.GetValueOrDefault(Source) ?? english))
-            : says is null ? english
-            : says.GetValueOrDefault(english) ?? Marked(english);
+            ? own.In.GetValueOrDefault(Language) ?? (Language == Source ? english : Marked(own.In.GetValueOrDefault(Source) ?? english))
+        : says is null ? english
+        : says.GetValueOrDefault(english) ?? Marked(english);
 
     /// <summary>A sentence with what its braces stand for put in: <c>{seconds} s an inch</c>.</summary>
     public string Say(string english, params ReadOnlySpan<(string Name, object Value)> filled)

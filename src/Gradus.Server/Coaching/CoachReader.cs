@@ -107,7 +107,7 @@ public sealed class CoachReader(GradusContext db, CouponRecorder recorder, Schoo
                 answered?.Body.No is { } no
                     ? [.. no.Select(id => Procedures.Preflight.First(check => check.Id == id)).Select(check => words.Say(check.Mend))]
                     : [],
-                earlier.Last.GetValueOrDefault(bead.Stage) is { } found
+                earlier.Last.TryGetValue(bead.Stage, out var found)
                     ? words.Say("Last time here: {finding}. {cure}", ("finding", words.Say(found.Name)), ("cure", words.Say(found.Cure)))
                     : null
             );
@@ -163,7 +163,10 @@ public sealed class CoachReader(GradusContext db, CouponRecorder recorder, Schoo
     /// <summary>What the fill asks for before the cap, where its level was measured.</summary>
     private static CapLevelAdvice? Level(CouponLog log, Wording words)
     {
-        var levels = log.Passes.Where(pass => pass.Stage != Stage.Cap).LastOrDefault(pass => pass.Measured?.Levels is { Count: > 0 })?.Measured!.Levels;
+        var levels = log
+            .Passes.Where(pass => pass.Stage != Stage.Cap)
+            .LastOrDefault(pass => pass.Measured?.Levels is { Count: > 0 })
+            ?.Measured!.Levels;
         var cap = log.Beads.Where(bead => bead.Stage == Stage.Cap && !CouponLog.IsPatch(bead.Key)).ToList();
         if (levels is null || cap.Count == 0 || log.Test.Weld == WeldKind.Fillet)
         {
@@ -255,22 +258,34 @@ public sealed class CoachReader(GradusContext db, CouponRecorder recorder, Schoo
             .GroupBy(one => one.Side!.Value)
             .Select(group => new SideRecord(
                 group.Key,
-                group.Count(one => !findings.Any(found => found.CouponId == one.CouponId && found.Stage == one.Stage && SideOf(found.ClockMinutes) == group.Key)),
+                group.Count(one =>
+                    !findings.Any(found => found.CouponId == one.CouponId && found.Stage == one.Stage && SideOf(found.ClockMinutes) == group.Key)
+                ),
                 group.Count()
             ))
             .ToList();
         var tiedIn = passes.Where(one => one.Measured?.GapAtTieInMm is not null && alike.Contains(one.CouponId)).ToList();
         var fitted = (
-            await db.FitUps.AsNoTracking().Where(one => tiedIn.Select(pass => pass.CouponId).Contains(one.CouponId) && one.WithdrawnAt == null).ToListAsync(cancel)
+            await db
+                .FitUps.AsNoTracking()
+                .Where(one => tiedIn.Select(pass => pass.CouponId).Contains(one.CouponId) && one.WithdrawnAt == null)
+                .ToListAsync(cancel)
         ).ToLookup(one => one.CouponId);
         var closings = tiedIn
-            .Select(one =>
-                fitted[one.CouponId].LastOrDefault()?.Measured.Points.Average(point => point.RootOpeningMm) - one.Measured!.GapAtTieInMm
-            )
+            .Select(one => fitted[one.CouponId].LastOrDefault()?.Measured.Points.Average(point => point.RootOpeningMm) - one.Measured!.GapAtTieInMm)
             .OfType<double>()
             .Select(closes => Math.Max(0, closes))
             .ToList();
-        return new Earlier(last, closings, sides, await AskedToday(coupon, recent.Where(one => one.BoothId == coupon.BoothId && IsToday(one.StartedAt)).ToDictionary(one => one.Id, one => tests[one.Id]), cancel));
+        return new Earlier(
+            last,
+            closings,
+            sides,
+            await AskedToday(
+                coupon,
+                recent.Where(one => one.BoothId == coupon.BoothId && IsToday(one.StartedAt)).ToDictionary(one => one.Id, one => tests[one.Id]),
+                cancel
+            )
+        );
     }
 
     private bool IsToday(DateTimeOffset at) => clock.DayOf(at) == clock.Today;

@@ -18,13 +18,7 @@ public sealed class Demonstration(GradusContext db, SchoolLibrary library, Speak
 
     /// <summary>The sheet for a fault of a stage, on the test on which the class has it most of late; null when nobody has it.</summary>
     /// <param name="classId">The class; the whole school when left out.</param>
-    public async Task<DemonstrationSheet?> Read(
-        Guid? classId,
-        DiscontinuityKind kind,
-        Stage stage,
-        string? language,
-        CancellationToken cancel
-    )
+    public async Task<DemonstrationSheet?> Read(Guid? classId, DiscontinuityKind kind, Stage stage, string? language, CancellationToken cancel)
     {
         var since = clock.Now.AddDays(-Days);
         var tests = await db

@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using FluentValidation;
+using Gradus.Core;
 using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
 using Gradus.Core.Safety;
@@ -50,7 +51,11 @@ public static class Endpoints
             .ProducesProblem(StatusCodes.Status404NotFound);
         var group = routes.MapGroup("/api/coach").WithTags("Coach");
         group.MapGet("", Book).Produces<CoachBookView>();
-        group.MapGet("/demonstration", Demonstrate).Produces<DemonstrationSheet>().ProducesProblem(StatusCodes.Status404NotFound);
+        group
+            .MapGet("/demonstration", Demonstrate)
+            .Produces<DemonstrationSheet>()
+            .ProducesProblem(StatusCodes.Status400BadRequest)
+            .ProducesProblem(StatusCodes.Status404NotFound);
         group.MapPut("/sentences", Put).Validated<PutSentence>().Writes().Produces(StatusCodes.Status204NoContent);
     }
 
@@ -61,15 +66,18 @@ public static class Endpoints
 
     private static async Task<IResult> Demonstrate(
         Guid? classId,
-        DiscontinuityKind kind,
-        Stage stage,
+        string kind,
+        string stage,
         string? language,
         Demonstration demonstration,
         CancellationToken cancel
     ) =>
-        await demonstration.Read(classId, kind, stage, language, cancel) is { } sheet
-            ? TypedResults.Ok(sheet)
-            : Refusal.NotFound("kind", "A fault that the class has had of late.").ToResult();
+        !Enum.TryParse<DiscontinuityKind>(kind, ignoreCase: true, out var fault) || !Enum.IsDefined(fault)
+            ? Refusal.Field("kind", $"Give one of: {CoreJson.Names<DiscontinuityKind>()}.").ToResult()
+        : !Enum.TryParse<Stage>(stage, ignoreCase: true, out var at) || !Enum.IsDefined(at)
+            ? Refusal.Field("stage", $"Give one of: {CoreJson.Names<Stage>()}.").ToResult()
+        : await demonstration.Read(classId, fault, at, language, cancel) is { } sheet ? TypedResults.Ok(sheet)
+        : Refusal.NotFound("kind", "A fault that the class has had of late.").ToResult();
 
     private static async Task<Ok<CoachBookView>> Book(SchoolSentences sentences, GradusContext db, CancellationToken cancel)
     {
@@ -106,10 +114,7 @@ public static class Endpoints
         CancellationToken cancel
     )
     {
-        var known = await db.Sentences.FirstOrDefaultAsync(
-            one => one.Sentence == request.Sentence && one.Language == request.Language,
-            cancel
-        );
+        var known = await db.Sentences.FirstOrDefaultAsync(one => one.Sentence == request.Sentence && one.Language == request.Language, cancel);
         var now = time.GetUtcNow();
         if (request.Says is not { } says)
         {

@@ -261,14 +261,7 @@ public sealed class CouponReader(
             RunNumbers.Of(log.Test, pass)
         );
 
-    private static FindingView FindingOf(
-        CouponLog log,
-        LoggedFinding finding,
-        int index,
-        CouponVerdict verdict,
-        Authors authors,
-        Wording words
-    )
+    private static FindingView FindingOf(CouponLog log, LoggedFinding finding, int index, CouponVerdict verdict, Authors authors, Wording words)
     {
         var events = log.Events.Where(one => one.Body.FindingId == finding.Id).ToList();
         var repair = log.RepairOf(finding);

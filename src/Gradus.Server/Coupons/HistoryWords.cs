@@ -203,8 +203,7 @@ public sealed partial class HistoryWords(
 
     private static string BeadNumber(string key) => key.Split('@')[0].Split('-')[^1];
 
-    private static string Asked(string id) =>
-        Core.Coaching.Procedures.Preflight.FirstOrDefault(check => check.Id == id)?.Ask.TrimEnd('?') ?? id;
+    private static string Asked(string id) => Core.Coaching.Procedures.Preflight.FirstOrDefault(check => check.Id == id)?.Ask.TrimEnd('?') ?? id;
 
     private static string Cause(string? id) => Core.Coaching.CauseFinder.Rules.FirstOrDefault(rule => rule.Id == id)?.Cause ?? "not said";
 

@@ -113,13 +113,7 @@ public static class Endpoints
     }
 
     /// <summary>Every booth with whether it can take a coupon of a test, or a drill of it.</summary>
-    private static async Task<IResult> BoothsFor(
-        string testId,
-        string? drillId,
-        SchoolLibrary library,
-        GradusContext db,
-        CancellationToken cancel
-    )
+    private static async Task<IResult> BoothsFor(string testId, string? drillId, SchoolLibrary library, GradusContext db, CancellationToken cancel)
     {
         var test = library.Tests.GetValueOrDefault(testId);
         var drill = test?.Drills.FirstOrDefault(one => one.Id == drillId);

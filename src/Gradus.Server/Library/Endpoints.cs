@@ -298,13 +298,7 @@ public static class Endpoints
                         entry.Measures,
                         entry.Usual ?? [],
                         entry.Stages.ToDictionary(stage => stage, stage => order[stage].IndexOf(entry)),
-                        [
-                            .. CauseFinder
-                                .Rules.Where(rule => rule.Kinds.Contains(entry.Kind))
-                                .SelectMany(rule => rule.Shapes ?? [])
-                                .Distinct()
-                                .Order(),
-                        ]
+                        [.. CauseFinder.Rules.Where(rule => rule.Kinds.Contains(entry.Kind)).SelectMany(rule => rule.Shapes ?? []).Distinct().Order()]
                     )),
                 ]
         );

@@ -34,8 +34,7 @@ public sealed class Speaker(IHttpContextAccessor context, SchoolSentences senten
     public async Task<Wording> Words(CancellationToken cancel) => mine ??= await In(await Language(cancel), cancel);
 
     /// <summary>A language, with the school's own words.</summary>
-    public async Task<Wording> In(string? language, CancellationToken cancel) =>
-        Wording.In(language).With(await sentences.Read(db, cancel));
+    public async Task<Wording> In(string? language, CancellationToken cancel) => Wording.In(language).With(await sentences.Read(db, cancel));
 
     private async Task<string?> Language(CancellationToken cancel) =>
         context.HttpContext?.User is { Identity.IsAuthenticated: true } user && user.FindFirstValue(ClaimTypes.NameIdentifier) is not null

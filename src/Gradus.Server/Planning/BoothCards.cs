@@ -83,13 +83,9 @@ public sealed class BoothCards(WeekBuilder weeks, SetupBook setups, SchoolLibrar
             [
                 .. cells
                     .Where(cell => students.ContainsKey(cell.StudentId) && booths.ContainsKey(cell.BoothId))
-                    .Select(cell => Card(
-                        cell,
-                        students[cell.StudentId],
-                        booths[cell.BoothId],
-                        recent[(cell.StudentId, cell.TestId)],
-                        words[cell.StudentId]
-                    )),
+                    .Select(cell =>
+                        Card(cell, students[cell.StudentId], booths[cell.BoothId], recent[(cell.StudentId, cell.TestId)], words[cell.StudentId])
+                    ),
             ],
             codes
         );

@@ -30,7 +30,15 @@ public class CauseCasesTests
         );
 
     private static CauseFacts Wire(Process process, Stage stage) =>
-        new(stage, Process: process, Metal: BaseMetal.CarbonSteel, CardAmps: new(170, 210), CardVolts: Volts, CardStickOut: new(12.7, 19), CardGasFlow: new(14, 19));
+        new(
+            stage,
+            Process: process,
+            Metal: BaseMetal.CarbonSteel,
+            CardAmps: new(170, 210),
+            CardVolts: Volts,
+            CardStickOut: new(12.7, 19),
+            CardGasFlow: new(14, 19)
+        );
 
     private static readonly Dictionary<string, (DiscontinuityKind Kind, CauseFacts Facts, string First)> Cases = new()
     {
@@ -114,7 +122,14 @@ public class CauseCasesTests
             },
             "dampRod"
         ),
-        ["pores scattered, flow under the card"] = (DiscontinuityKind.Porosity, Wire(Process.Gmaw, Stage.Fill) with { GasFlowLPerMin = 8 }, "flowLow"),
+        ["pores scattered, flow under the card"] = (
+            DiscontinuityKind.Porosity,
+            Wire(Process.Gmaw, Stage.Fill) with
+            {
+                GasFlowLPerMin = 8,
+            },
+            "flowLow"
+        ),
         ["pores scattered, volts high"] = (
             DiscontinuityKind.Porosity,
             Wire(Process.FcawS, Stage.Fill) with
@@ -296,7 +311,10 @@ public class CauseCasesTests
                     Metal: test.BaseMetal
                 );
                 var possible = Discontinuities.All.Where(one => one.Stages.Contains(pass.Stage) && CanBe(one.Kind, pass.Process));
-                Assert.All(possible, one => Assert.True(CauseFinder.Rank(one.Kind, facts).Count > 0, $"{test.Id} {pass.Stage} {pass.Process} {one.Kind}"));
+                Assert.All(
+                    possible,
+                    one => Assert.True(CauseFinder.Rank(one.Kind, facts).Count > 0, $"{test.Id} {pass.Stage} {pass.Process} {one.Kind}")
+                );
             }
         }
     }

@@ -77,8 +77,7 @@ public class ProceduresTests
     [InlineData(In * 3 / 32, CapStep.ThinFill)]
     [InlineData(In / 8, CapStep.FillLayer)]
     [InlineData(In * 3 / 16, CapStep.FillLayer)]
-    public void The_level_before_the_cap_says_what_comes_first(double below, CapStep step) =>
-        Assert.Equal(step, Level([below, below, below]).Step);
+    public void The_level_before_the_cap_says_what_comes_first(double below, CapStep step) => Assert.Equal(step, Level([below, below, below]).Step);
 
     private static CapLevelAdvice Level(double[] below) =>
         CapLevel.Of([.. below.Select((depth, index) => new FillLevel($"{index}", depth))], 16, 8, 20, Wording.English)!;

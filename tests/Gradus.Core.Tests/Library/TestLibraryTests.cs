@@ -154,11 +154,14 @@ public class TestLibraryTests
     public void A_test_shows_the_cautions_of_its_work(string id)
     {
         var test = TestLibrary.Shipped[id];
-        var shown = string.Join(" ", test.Cautions.Select(caution => caution.Text));
-        Assert.Contains("Lens shade", shown, StringComparison.Ordinal);
+        var shown = string.Join(" ", Cautions.Of(test).Select(caution => caution.Text));
+
+        // The shade follows from the process and the amps of each pass; every pass has one.
+        Assert.DoesNotContain("Lens shade", shown, StringComparison.Ordinal);
+        Assert.All(test.Passes, pass => Assert.NotNull(Cautions.Shade(pass.Process, pass.Settings.Amps.Max)));
         var asked = Cautions.For(test).Select(rule => rule.Id).ToList();
         Assert.All(
-            new[] { ("chromium", "Chromium VI"), ("overhead", "leather, cap, ear cover") },
+            new[] { ("chromium", "Chromium VI"), ("overhead", "leather, cap, ear cover"), ("shock", "dry gloves"), ("fire", "35 ft") },
             caution => Assert.True(!asked.Contains(caution.Item1) || shown.Contains(caution.Item2, StringComparison.Ordinal), caution.Item1)
         );
         Assert.True(

@@ -291,18 +291,6 @@
         </Fold>
       </div>
     </NextFrame>
-    {#if entry?.shapes.length}
-      <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="How it lies">
-        <span class="mr-1 text-lg font-bold">How it lies</span>
-        {#each entry.shapes as one (one)}
-          <button
-            class="plate px-2"
-            aria-pressed={shape === one}
-            onclick={() => (shape = shape === one ? null : one)}>{shapeName(one)}</button
-          >
-        {/each}
-      </div>
-    {/if}
     {#key kind}<NextFrame>
         {#each entry?.measures ?? [] as measure, index (measure)}
           {#if measure === 'count'}
@@ -339,6 +327,18 @@
           {#if index === 0 && told && saysSo}<FindingWord {told} />{/if}
         {/each}
       </NextFrame>{/key}
+    {#if entry?.shapes.length}
+      <div class="flex flex-wrap items-center gap-1.5" role="group" aria-label="How it lies">
+        <span class="mr-1 text-lg font-bold">How it lies</span>
+        {#each entry.shapes as one (one)}
+          <button
+            class="plate px-2"
+            aria-pressed={shape === one}
+            onclick={() => (shape = shape === one ? null : one)}>{shapeName(one)}</button
+          >
+        {/each}
+      </div>
+    {/if}
     <NextFrame>
       <ThumbBar stays>
         <button class="lead" disabled={!kind || !placed || busy} onclick={save}
