@@ -91,6 +91,9 @@ public sealed class CoachTests : IAsyncLifetime
         (await student.PutAsJsonAsync("/api/session/likes", new { units = "in" })).EnsureSuccessStatusCode(); // the language stays
         var spanish = await Coach(student, coupon);
         Assert.Equal("es", spanish.GetProperty("language").GetString());
+        (await student.PutEvent(coupon, "preflight", new { beadKey = "root-1-1", no = new[] { "polarity" } })).EnsureSuccessStatusCode();
+        var mend = Assert.Single(Texts(Bead(await Coach(student, coupon), "root-1-1").GetProperty("mend")));
+        Assert.StartsWith("Cambia los cables", mend, StringComparison.Ordinal);
         Assert.NotEqual(english, Watch(spanish, "root-1-1"));
         Assert.Equal(english, Watch(await Coach(student, coupon, "?language=en"), "root-1-1"));
         Assert.Equal(english, Watch(await Coach(school.Lead, coupon), "root-1-1")); // whoever else asks hears their own

@@ -115,6 +115,7 @@ test('a school is made and shared: people, classes, a tablet, a student who logs
 
   // She goes on where she stands: lays the root, puts in a finding; nothing of it is confirmed yet.
   await expect(tablet.getByRole('link', { name: 'My work' }).first()).toBeVisible()
+  await tablet.getByRole('link', { name: 'Whole coupon' }).click()
   await tablet.getByRole('tab', { name: /^Root/ }).click()
   await tablet.getByRole('button', { name: /^Log .* clean$/ }).click()
   await expect(tablet.getByText(/One entry is proposed by Ada Moss/)).toBeVisible()

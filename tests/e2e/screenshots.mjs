@@ -74,10 +74,10 @@ await take('school', `${server.url}/school?part=classes`)
 await context.request.post(`${server.url}/api/session/wall`, { data: { names: 'first' } })
 await take('wall', server.url, { width: 1280, height: 720 })
 
-// A student's own page, on a tablet of the shop.
+// A student in the booth, on a tablet of the shop.
 await context.clearCookies()
 await context.request.post(`${server.url}/api/session`, { data: { instructorId: who('Ines Halvorsen').id, pin: '2468' } })
-await take('my-work-tablet', server.url, TABLET)
+await take('booth-tablet', `${server.url}/coupons/${who('Ines Halvorsen').open.id}`, TABLET)
 
 await browser.close()
 await server.kill('SIGTERM')

@@ -37,6 +37,7 @@ public static class MayRecord
         kind
             is BenchEventKind.Cut
                 or BenchEventKind.HoldCalled
+                or BenchEventKind.Preflight
                 or BenchEventKind.TimerStarted
                 or BenchEventKind.TimerStopped
                 or BenchEventKind.Repaired

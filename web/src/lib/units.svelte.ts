@@ -117,6 +117,8 @@ const INCHES = new RegExp(
 const MILLIMETRES = new RegExp(`(?<![\\w./])(${RUN}) mm\\b(?!²|³|/)`, 'g')
 const NUMBERS = new RegExp(NUMBER, 'g')
 const CELSIUS = /(-?\d+(?:\.\d+)?) °C/g
+const FAHRENHEIT = /(\d+)(?:( to | a )(\d+))? °F/g
+const inCelsius = (of: string) => Math.round(celsius(Number(of), 'in'))
 
 const read = (number: string) =>
   number.split(/[ -]/).reduce((sum, part) => {
@@ -127,10 +129,16 @@ const read = (number: string) =>
 /** Words with lengths and temperatures in them, as somebody wrote them, in the units that are shown. */
 export function inUnits(words: string, unit: Unit = units.unit): string {
   return unit === 'mm'
-    ? words.replace(INCHES, (_, run?: string, fraction?: string) => {
-        const said = (run ?? fraction)!
-        return `${said.replace(NUMBERS, (one) => lengthText(read(one) * MM_PER_INCH, 'mm').replace(' mm', ''))} mm`
-      })
+    ? words
+        .replace(INCHES, (_, run?: string, fraction?: string) => {
+          const said = (run ?? fraction)!
+          return `${said.replace(NUMBERS, (one) => lengthText(read(one) * MM_PER_INCH, 'mm').replace(' mm', ''))} mm`
+        })
+        .replace(
+          FAHRENHEIT,
+          (_, from: string, to?: string, end?: string) =>
+            `${inCelsius(from)}${to ? `${to}${inCelsius(end!)}` : ''} °C`,
+        )
     : words
         .replace(
           MILLIMETRES,

@@ -135,5 +135,7 @@ describe('what the coach says, in millimetres', () => {
     expect(inUnits('Out 1/8 to 1/4 in, press', 'mm')).toBe('Out 3.2 to 6.4 mm, press')
     expect(inUnits('1 in cada 10 s', 'mm')).toBe('25.4 mm cada 10 s')
     expect(inUnits('done 3 in a row', 'mm')).toBe('done 3 in a row')
+    expect(inUnits('the oven (250 to 300 °F)', 'mm')).toBe('the oven (121 to 149 °C)')
+    expect(inUnits('horno a 250 °F o más', 'mm')).toBe('horno a 121 °C o más')
   })
 })

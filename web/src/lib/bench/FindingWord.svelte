@@ -26,15 +26,19 @@
     <p class="font-semibold">The {specimen.name} is cut there.</p>
   {/each}
   {#if cause}
-    <p>
+    <p class="leading-snug">
       <span class="text-(--soft)">Likely: {inUnits([`${cause.cause}.`, ...cause.grounds].join(' '))}</span>
       {inUnits(cause.why)}
     </p>
-    <dl class="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3">
-      <dt class="font-semibold">Do now</dt>
-      <dd>{inUnits(cause.doNow)}</dd>
-      <dt class="font-semibold">Next time</dt>
-      <dd>{inUnits(cause.cure)}</dd>
+    <dl class="grid gap-x-6 sm:grid-cols-2">
+      <div class="leading-snug">
+        <dt class="inline font-semibold">Do now:</dt>
+        <dd class="inline">{inUnits(cause.doNow)}</dd>
+      </div>
+      <div class="leading-snug">
+        <dt class="inline font-semibold">Next time:</dt>
+        <dd class="inline">{inUnits(cause.cure)}</dd>
+      </div>
     </dl>
   {/if}
 </div>

@@ -76,9 +76,9 @@
         </div>
       {/if}
       <section aria-label={say('coach_for', { bead: title })}>
-        <h2 class="pb-1 text-base font-semibold text-(--soft)">
+        <p class="pb-1 font-semibold text-(--soft)">
           {say('coach_for', { bead: title })}: {shown.name}
-        </h2>
+        </p>
         <CoachStrip
           card={shown}
           last={of.last ?? null}

@@ -151,10 +151,12 @@
     {@const isLaid = laid.has(bead.key)}
     {@const isNext = bead.key === next}
     {#if own?.has(bead.key)}
+      <!-- A picture where nothing is tapped. -->
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
       <g
-        role="button"
-        tabindex="0"
-        aria-pressed={isLaid}
+        role={onbead ? 'button' : 'img'}
+        tabindex={onbead ? 0 : undefined}
+        aria-pressed={onbead ? isLaid : undefined}
         aria-label="{beadName(bead)}: {isLaid
           ? 'laid'
           : partly.has(bead.key)
