@@ -279,8 +279,9 @@ test('millimetres leave no inches and no °F behind, inches no millimetres and n
     [`${server.url}/plan/stock`, /What the week takes/],
     [`${server.url}/plan/print?what=booth`, /Lay out:/],
   ]
-  await page.addInitScript(() => localStorage.setItem('gradus.unit', 'mm'))
   for (const [path, says] of paths) {
+    // The units go with the person.
+    await page.request.put(`${server.url}/api/session/likes`, { data: { language: null, units: 'mm' } })
     await page.goto(path)
     for (const unit of ['mm', 'in'] as const) {
       await expect(page.locator('main').getByText(says).first()).toBeVisible()

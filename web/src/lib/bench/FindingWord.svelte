@@ -28,30 +28,23 @@
   {#if cause}
     <p class="leading-snug">
       <span class="text-(--soft)">Likely: {inUnits([`${cause.cause}.`, ...cause.grounds].join(' '))}</span>
-      {inUnits(cause.why)}
+      <strong>Do now:</strong>
+      {inUnits(cause.doNow)}
     </p>
-    <dl class="grid gap-x-6 sm:grid-cols-2">
-      <div class="leading-snug">
-        <dt class="inline font-semibold">Do now:</dt>
-        <dd class="inline">{inUnits(cause.doNow)}</dd>
-      </div>
-      <div class="leading-snug">
-        <dt class="inline font-semibold">Next time:</dt>
-        <dd class="inline">{inUnits(cause.cure)}</dd>
-      </div>
-    </dl>
+    <!-- On a tablet it stands folded below, so that the verdict is in sight with the ruler. -->
+    <p class="leading-snug max-lg:hidden"><strong>Next time:</strong> {inUnits(cause.cure)}</p>
   {/if}
 </div>
-{#if told.causes.length > 1}
+{#if cause}
   <Fold
-    name="Other likely causes"
+    name="Why, and other causes"
     value={told.causes
       .slice(1)
       .map((one) => one.cause.toLowerCase())
       .join(', ')}
   >
     <ul>
-      {#each told.causes.slice(1) as one (one.id)}
+      {#each told.causes as one (one.id)}
         <li class="row flex-col !items-start !gap-0">
           <strong>{one.cause}</strong>
           <span>{inUnits([...one.grounds, one.why].join(' '))}</span>

@@ -349,7 +349,7 @@
 <section class="mt-4 border-l-4 border-(--caution) bg-(--caution-ground) px-4 py-2" aria-label="Cautions">
   <ul class="grid gap-x-6 md:grid-cols-2">
     {#each view.cautions as { text } (text)}
-      <li class="font-semibold text-(--caution)">{text}</li>
+      <li class="font-semibold text-(--caution)">{inUnits(text)}</li>
     {/each}
   </ul>
   <p class="text-sm">Local codes, the governing edition and a qualified inspector decide.</p>

@@ -3,6 +3,7 @@
   import Choice from './Choice.svelte'
   import { live } from './live'
   import NumberField from './NumberField.svelte'
+  import { inUnits } from '$lib/units.svelte'
   import Row from './Row.svelte'
   import ShopCard from './ShopCard.svelte'
   import { cardValues } from './values.svelte'
@@ -58,7 +59,12 @@
       <Row name="Never under">{answer.data.least}</Row>
       <Row name="Start from">{answer.data.suggested ?? answer.data.least}</Row>
       {#each answer.data.cautions as caution (caution)}
-        <p class="border-t py-1 text-sm text-(--caution)">{caution}</p>
+        <p class="border-t py-1 text-sm text-(--caution)">{inUnits(caution)}</p>
+      {/each}
+      {#each answer.data.others as other (other.work)}
+        <Row name={inUnits(other.work)}
+          >{other.least === other.suggested ? other.least : `${other.least} to ${other.suggested}`}</Row
+        >
       {/each}
     {/if}
   {/snippet}
