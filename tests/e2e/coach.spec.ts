@@ -36,7 +36,7 @@ test('a student is coached in the booth, in the language and the light that they
   await expect(page.getByRole('heading', { name: 'Motion' })).toHaveCount(0)
   await page.getByRole('button', { name: 'Mended, go on' }).click()
   await expect(page.getByRole('heading', { name: 'Motion' })).toBeVisible()
-  await expect(page.getByText('Push 0 to 10°: the tip points ahead')).toBeVisible()
+  await expect(page.getByText('Push 0 to 5°: the tip points ahead')).toBeVisible()
   await isWhole(page)
 
   // The instructor is called to the hold point that is due, and called back.

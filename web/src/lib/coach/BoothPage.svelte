@@ -34,7 +34,12 @@
   )
   const next = $derived(coupon?.beads.find((bead) => !laid.has(bead.key)))
   const card = $derived(next && coupon ? coupon.cards[next.card] : undefined)
-  const section = $derived(coupon?.sections[0]?.section)
+  // A fixed pipe is begun at the bottom, downhill at the top.
+  const shown = $derived(
+    (card?.progression === 'uphill' ? coupon?.sections.find((one) => one.at === '6') : undefined) ??
+      coupon?.sections[0],
+  )
+  const section = $derived(shown?.section)
   const closed = $derived(coupon?.closedAt != null)
   const isFitted = $derived(coupon ? coupon.next.kind !== 'fitUp' : false)
   const isWire = $derived(card != null && card.process !== 'smaw' && card.process !== 'gtaw')
@@ -188,7 +193,7 @@
       {card}
       {section}
       {laid}
-      point={coupon.sections[0]?.at ?? null}
+      point={shown?.at ?? null}
       title={nameOf(next)}
       ontell={tell}
       large
