@@ -10,19 +10,39 @@ namespace Gradus.Server.Library;
 public sealed class SchoolSentences
 {
     private volatile IReadOnlyDictionary<string, SchoolWords>? known;
+    private volatile int changes;
 
     /// <summary>By the sentence that each stands for.</summary>
-    public async Task<IReadOnlyDictionary<string, SchoolWords>> Read(GradusContext db, CancellationToken cancel) =>
-        known ??= (await db.Sentences.AsNoTracking().ToListAsync(cancel))
+    public async Task<IReadOnlyDictionary<string, SchoolWords>> Read(GradusContext db, CancellationToken cancel)
+    {
+        if (known is { } kept)
+        {
+            return kept;
+        }
+
+        // What was read while one was changed is good for this answer only.
+        var before = changes;
+        IReadOnlyDictionary<string, SchoolWords> read = (await db.Sentences.AsNoTracking().ToListAsync(cancel))
             .GroupBy(one => one.Sentence)
             .ToDictionary(
                 group => group.Key,
                 group => new SchoolWords(group.ToDictionary(one => one.Language, one => one.Says, StringComparer.Ordinal)),
                 StringComparer.Ordinal
             );
+        if (before == changes)
+        {
+            known = read;
+        }
+
+        return read;
+    }
 
     /// <summary>One was changed: they are read anew.</summary>
-    public void Forget() => known = null;
+    public void Forget()
+    {
+        Interlocked.Increment(ref changes);
+        known = null;
+    }
 }
 
 /// <summary>Speaks to whoever asks: in the language of their choice, with the school's own words.</summary>

@@ -1,4 +1,5 @@
 import { api, type Schema } from '$lib/api/client'
+import { likes } from '$lib/likes.svelte'
 import { outbox } from '$lib/outbox.svelte'
 import { readAhead } from '$lib/read-ahead'
 import { session } from '$lib/session.svelte'
@@ -61,7 +62,7 @@ class Offline {
     ]
     if (session.isStudent) {
       const mine = await api.GET('/api/me').catch(() => null)
-      if (mine?.data?.open) paths.push(`/api/coupons/${mine.data.open.id}`)
+      if (mine?.data?.open) paths.push(...couponOf(mine.data.open.id))
     } else {
       const floor = await api.GET('/api/floor').catch(() => null)
       const monday = mondayOf(todayIn(session.timeZone))
@@ -80,8 +81,10 @@ class Offline {
   }
 }
 
+/** A coupon, with what the coach says of it. */
+const couponOf = (id: string) => [`/api/coupons/${id}`, `/api/coupons/${id}/coach?language=${likes.language}`]
 const pathsOf = (student: Schema['FloorStudent']) => [
-  ...(student.open ? [`/api/coupons/${student.open.id}`] : []),
+  ...(student.open ? couponOf(student.open.id) : []),
   `/api/students/${student.id}`,
 ]
 

@@ -322,8 +322,9 @@
         title={beadName(shownBead)}
         ontell={tell}
       />
-      <Fold name="On the card" value={inUnits(cardOf(shownBead)!.note ?? '')}>
-        <PassWord card={cardOf(shownBead)!} />
+      <!-- Under the rules of a test the ranges are read, and nothing is said of how it is done. -->
+      <Fold name="On the card" value={coupon!.asTest ? '' : inUnits(cardOf(shownBead)!.note ?? '')}>
+        <PassWord card={cardOf(shownBead)!} silent={coupon!.asTest} />
       </Fold>
     </div>
   {/if}

@@ -4,7 +4,7 @@
   import { inUnits } from '$lib/units.svelte'
 
   /** What the card of a bead says beside its settings: its note, and the ranges that the hand holds. */
-  let { card }: { card: Schema['PassCard'] } = $props()
+  let { card, silent = false }: { card: Schema['PassCard']; silent?: boolean } = $props()
   const range = (span: Schema['Span'] | null | undefined, text: (value: number) => string) =>
     span ? (span.min === span.max ? text(span.min) : `${text(span.min)} to ${text(span.max)}`) : null
   const rows = $derived(
@@ -19,7 +19,9 @@
 </script>
 
 <h3 class="pb-1 font-semibold">On the card</h3>
-{#if card.note}<p class="max-w-[70ch] border-l-4 border-(--straw) pl-3">{inUnits(card.note)}</p>{/if}
+{#if card.note && !silent}<p class="max-w-[70ch] border-l-4 border-(--straw) pl-3">
+    {inUnits(card.note)}
+  </p>{/if}
 {#if rows.length}
   <dl class="flex flex-wrap gap-x-8 gap-y-1 pt-2">
     {#each rows as [name, value] (name)}

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { untrack } from 'svelte'
   import type { Schema } from '$lib/api/client'
   import type { Tell } from '$lib/bench/coupon-words'
   import { coachQuery } from '$lib/queries'
@@ -25,7 +24,7 @@
   }
   let { coupon, bead, card, section, laid, point, title, ontell, large = false }: Props = $props()
 
-  const query = coachQuery(() => untrack(() => coupon.id))
+  const query = coachQuery(() => coupon.id)
   const coach = $derived(query.data)
   const of = $derived(coach?.beads[bead.key])
   const shown = $derived(of && coach ? coach.cards[(point ? of.zones[point] : null) ?? of.card] : undefined)
