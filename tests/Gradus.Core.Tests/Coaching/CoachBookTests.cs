@@ -154,7 +154,10 @@ public partial class CoachBookTests
         var test = TestLibrary.Shipped["P7"];
         var beads = test.Beads();
         var cards = beads.Select(bead => CoachBook.Card(CoachBook.PlaceOf(test, beads, bead, null), Wording.English)).ToList();
-        Assert.All(cards, card => Assert.InRange(double.Parse(card.Pace!.Split(' ')[0], System.Globalization.CultureInfo.InvariantCulture), 3, 6));
+        Assert.All(
+            cards,
+            card => Assert.InRange(int.Parse(Every().Match(card.Pace!).Groups[1].ValueSpan, System.Globalization.CultureInfo.InvariantCulture), 3, 6)
+        );
         Assert.Contains(cards, card => card.PaceOff is not null);
     }
 
@@ -217,6 +220,9 @@ public partial class CoachBookTests
 
     [GeneratedRegex(@"One rod makes ([\d /]+) in")]
     private static partial Regex OneRod();
+
+    [GeneratedRegex(@"^1 in every (\d+) s$")]
+    private static partial Regex Every();
 
     [GeneratedRegex(@"\d[\d/.,]*")]
     private static partial Regex Number();

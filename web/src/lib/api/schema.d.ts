@@ -3652,8 +3652,8 @@ export interface paths {
             parameters: {
                 query: {
                     classId?: string;
-                    kind: components["schemas"]["DiscontinuityKind"];
-                    stage: components["schemas"]["Stage"];
+                    kind: string;
+                    stage: string;
                     language?: string;
                 };
                 header?: never;
@@ -3669,6 +3669,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["DemonstrationSheet"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
                 /** @description Not Found */
