@@ -147,6 +147,8 @@ test('a plate coupon takes its findings on the strip, and lengths are shown in m
   await expect(page.getByText(/It lies inside: only a bend/)).toBeVisible()
   await page.getByRole('button', { name: 'Keep this finding' }).click()
   await expect(page.getByRole('img', { name: /Incomplete fusion, fill/ })).toBeVisible()
+  // The units go with the person: whoever comes next reads inches again.
+  await page.request.put(`${server.url}/api/session/likes`, { data: { language: null, units: 'in' } })
 })
 
 /** Counts taps as a thumb makes them: nothing else is used to get there. */
