@@ -388,7 +388,7 @@ test('the small things of a bench: a tack at its place, where a pass stopped, a 
   await page.getByText('Settings', { exact: true }).click()
   await page.getByText('Depth, heat, start and stop').click()
   await page.getByLabel('Rod or wire').selectOption('E6011')
-  await page.getByLabel('Size').selectOption({ label: '5/32 in' })
+  await page.getByRole('combobox', { name: /^Size/ }).selectOption({ label: '5/32 in' })
   await page.getByRole('button', { name: 'Stopped at…' }).click()
   await page.getByRole('button', { name: "5:00 o'clock" }).click()
   await expect(page.getByRole('button', { name: "Stopped at 5:00 o'clock" })).toBeVisible()
