@@ -33,8 +33,6 @@ public sealed record Ask(
 /// <summary>What is asked of a run, and when.</summary>
 public static class Asks
 {
-    private const int LowHydrogenFNumber = 4; // ASME IX QW-432
-
     /// <summary>Everything that can be asked.</summary>
     public static IReadOnlyList<Ask> All { get; } = CoreJson.ReadEmbedded<IReadOnlyList<Ask>>("Bench/asks.json");
 
@@ -50,7 +48,7 @@ public static class Asks
             ask.Processes?.Contains(pass.Process) != false
             && ask.Stages?.Contains(bead.Stage) != false
             && (!ask.FirstOfProcess || first)
-            && (!ask.LowHydrogen || pass is { Process: Process.Smaw, Filler.FNumber: LowHydrogenFNumber })
+            && (!ask.LowHydrogen || pass.Family == ElectrodeFamily.LowHydrogen)
             && (!ask.OpenRoot || test.OpenRoot)
             && (!ask.Purged || CouponBudget.PurgeOf(test).Minutes > 0)
             && (!ask.Ball || test.Rules.BallPasses)

@@ -243,7 +243,7 @@ public sealed partial class CouponLog
     /// <summary>What the toe at which a finding lies says of its shape. Member A of a section that lies is the lower one.</summary>
     private FindingShape? ShapeOf(JointMember? toe) =>
         toe is not { } member ? null
-        : Test.Positions[0] is not ("2G" or "2F" or "6G" or "6GR") ? FindingShape.OneWall
+        : BeadPlanner.OrderIn(Test.Positions[0]) == BeadOrder.SideToSide ? FindingShape.OneWall
         : member == JointMember.A ? FindingShape.LowerToe
         : FindingShape.UpperToe;
 

@@ -1,4 +1,5 @@
 using Gradus.Core.Inspection;
+using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Welding;
 
@@ -54,7 +55,19 @@ public sealed record CauseFacts(
     ElectrodeFamily? Family = null,
     BaseMetal? Metal = null,
     FindingShape? Shape = null
-);
+)
+{
+    /// <summary>What is known of a pass of a test before anything is logged of it.</summary>
+    public static CauseFacts Of(TestTemplate test, PassPlan pass) =>
+        new(
+            pass.Stage,
+            Process: pass.Process,
+            Position: test.Positions[0],
+            Joint: CoachBook.JointOf(test),
+            Family: pass.Family,
+            Metal: test.BaseMetal
+        );
+}
 
 /// <summary>Something recorded that points to a cause: a sign, over a threshold, adds its weight.</summary>
 public sealed record CauseSign(string Fact, double Over, double Weight);

@@ -51,8 +51,7 @@ public sealed record CoachWhen(
     IReadOnlyList<string>? Positions = null
 )
 {
-    /// <summary>Whether a place is one where it holds.</summary>
-    public bool Holds(CoachPlace place) =>
+    internal bool Holds(CoachPlace place) =>
         (Processes is null || Processes.Contains(place.Process))
         && (Family is null || Family == place.Family)
         && (Joint is null || Joint == place.Joint)
@@ -242,11 +241,16 @@ public static partial class CoachBook
         );
     }
 
+    /// <summary>How the kind of bead of a place is laid, wherever it is.</summary>
+    /// <exception cref="InvalidOperationException">Nothing is written for it.</exception>
+    public static CoachBase BaseOf(CoachPlace place) =>
+        Bases.FirstOrDefault(one => one.When.Holds(place)) ?? throw new InvalidOperationException($"No coach card for {place}.");
+
     /// <summary>The card of a place.</summary>
     /// <exception cref="InvalidOperationException">Nothing is written for the process, the position or the role.</exception>
     public static CoachCard Card(CoachPlace place, Wording words)
     {
-        var laid = Bases.FirstOrDefault(one => one.When.Holds(place)) ?? throw new InvalidOperationException($"No coach card for {place}.");
+        var laid = BaseOf(place);
         var role = Roles.FirstOrDefault(one => one.Holds(place)) ?? throw new InvalidOperationException($"No coach role for {place}.");
         var here = Positions.FirstOrDefault(one => one.Holds(place));
         var angle = laid.Angles.First(one => one.Holds(place));

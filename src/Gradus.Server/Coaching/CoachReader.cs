@@ -129,7 +129,7 @@ public sealed class CoachReader(GradusContext db, CouponRecorder recorder, Schoo
         }
 
         var place = CoachBook.PlaceOf(log.Test, [.. log.Beads], root, CoachBook.ZonesOf(log.Test)[0]);
-        var card = CoachBook.Bases.First(one => one.When.Holds(place)).Id;
+        var card = CoachBook.BaseOf(place).Id;
         var tacks = measured.Tacks.Count;
         var numbers = FitUpNumbers.Of(log.Test.Joint, log.Test.FitUp, log.Test.Positions[0], measured);
         GapForecast? forecast = null;
@@ -226,15 +226,7 @@ public sealed class CoachReader(GradusContext db, CouponRecorder recorder, Schoo
                 continue;
             }
 
-            var facts = new CauseFacts(
-                found.Stage,
-                ClockMinutes: found.ClockMinutes,
-                Process: pass.Process,
-                Position: log.Test.Positions[0],
-                Joint: CoachBook.JointOf(log.Test),
-                Family: pass.Family,
-                Metal: log.Test.BaseMetal
-            );
+            var facts = CauseFacts.Of(log.Test, pass) with { ClockMinutes = found.ClockMinutes };
             if (CauseFinder.Rank(found.Kind, facts) is [var cause, ..])
             {
                 last[found.Stage] = (Discontinuities.Of(found.Kind).Name, cause.Cure);

@@ -43,14 +43,6 @@ public sealed class Demonstration(GradusContext db, SchoolLibrary library, Speak
         var beads = test.Beads();
         var bead = beads.First(one => one.Stage == stage);
         var place = CoachBook.PlaceOf(test, beads, bead, CoachBook.ZonesOf(test)[0]);
-        var facts = new CauseFacts(
-            stage,
-            Process: place.Process,
-            Position: place.Position,
-            Joint: place.Joint,
-            Family: place.Family,
-            Metal: test.BaseMetal
-        );
         return new DemonstrationSheet(
             words.Say(Discontinuities.Of(kind).Name),
             stage,
@@ -59,7 +51,7 @@ public sealed class Demonstration(GradusContext db, SchoolLibrary library, Speak
             bead.Key,
             test.Section(),
             test.Passes[bead.Pass].Progression,
-            [.. CauseFinder.Rank(kind, facts).Take(CausesShown).Select(cause => cause.In(words))],
+            [.. CauseFinder.Rank(kind, CauseFacts.Of(test, test.Passes[bead.Pass])).Take(CausesShown).Select(cause => cause.In(words))],
             CoachBook.Card(place, words),
             Procedures.RestartOf(place, words),
             [
