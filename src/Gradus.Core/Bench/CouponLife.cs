@@ -280,9 +280,13 @@ public static class CouponLife
             { NickBreak: { } nick } => BreakAndMacroJudge.NickBreak(profile, [nick]),
             { FilletBreak: { } fillet } => BreakAndMacroJudge.FilletBreak(
                 profile,
-                [fillet with { LengthMm = fillet.LengthMm ?? LengthOf(test, body.Specimen), Pipe = test.Product == Product.Pipe }]
+                [fillet with { LengthMm = fillet.LengthMm ?? LengthOf(test, body.Specimen), Pipe = test.Product == Product.Pipe }],
+                test.Weld
             ),
-            { Macro: { } macro } => BreakAndMacroJudge.Macro(profile, [macro with { ThicknessMm = macro.ThicknessMm ?? test.Joint.ThicknessMm }]),
+            { Macro: { } macro } => BreakAndMacroJudge.Macro(
+                profile,
+                [macro with { ThicknessMm = macro.ThicknessMm ?? test.Joint.ThicknessMm, Plug = test.Weld == WeldKind.Plug }]
+            ),
             { Indications: { } film } => RadiographJudge.Judge(profile, FilmOf(test), film),
             _ => null,
         };

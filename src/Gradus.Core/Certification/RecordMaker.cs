@@ -357,11 +357,11 @@ public static class RecordMaker
             "product" => test.Product.ToString().ToLowerInvariant(),
             "thickness" => Sized(test.Joint.ThicknessMm),
             "diameter" => test.Joint.PipeSize() is { } pipe ? $"NPS {test.Joint.Pipe!.Nps}, {Sized(pipe.OutsideDiameter.Mm)}" : "plate",
-            "weld" => test.Weld == WeldKind.Groove ? "groove" : "fillet",
+            "weld" => Word(test.Weld),
             "position" => Listed(test.Positions),
             "inspector" => source.Witness ?? source.Evaluator,
             "pNumber" => $"P-{number}",
-            "weldDetails" => test.Weld == WeldKind.Groove ? DetailsOf(CouponsOf(test, source.Code)[0].Backing) : "fillet",
+            "weldDetails" => test.Weld == WeldKind.Groove ? DetailsOf(CouponsOf(test, source.Code)[0].Backing) : Word(test.Weld),
             "rolled" => test.Positions[0] is "1G" or "1F" ? "rolled" : "fixed",
             "joint" => test.Joint.Form switch
             {
@@ -369,6 +369,8 @@ public static class RecordMaker
                 JointForm.SingleJ => "single J butt",
                 JointForm.SquareButt => "square butt",
                 JointForm.TeeFillet => "tee",
+                JointForm.Branch => "branch",
+                JointForm.Plug => "plug",
                 _ => "lap",
             },
             _ => source.Said.GetValueOrDefault(key) is { Length: > 0 } said ? said : null,
@@ -422,7 +424,7 @@ public static class RecordMaker
             reach.NeedsBacking ? ", with backing" : ""
         );
 
-    private static string Word(WeldKind weld) => weld == WeldKind.Groove ? "groove" : "fillet";
+    private static string Word(WeldKind weld) => weld.ToString().ToLowerInvariant();
 
     private static string BackingWord(Backed backing) =>
         backing switch

@@ -14,6 +14,7 @@ namespace Gradus.Core.Inspection;
 /// <param name="FilletBreak">Limits on broken fillets; null when the profile has none here.</param>
 /// <param name="BasedOn">The shipped profile that a school's copy began from; null for a shipped one.</param>
 /// <param name="Macro">Limits on macro sections; null when the profile has none here.</param>
+/// <param name="TackBreak">Limits on a tack that is broken; null when the profile has none here.</param>
 /// <param name="Fillet">Limits on the size and shape of a fillet as it is looked at; null when the profile has none here.</param>
 public sealed record AcceptanceProfile(
     string Id,
@@ -28,7 +29,8 @@ public sealed record AcceptanceProfile(
     FilletBreakLimits? FilletBreak,
     MacroLimits? Macro,
     string? BasedOn = null,
-    FilletLimits? Fillet = null
+    FilletLimits? Fillet = null,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] FilletBreakLimits? TackBreak = null
 )
 {
     /// <summary>The code whose position tables and ranges go with it.</summary>
@@ -106,7 +108,7 @@ public sealed record LimitTerm(double Base = 0, double PerThickness = 0, double 
 /// <summary>The joints and places that a rule holds for. Null means any.</summary>
 /// <param name="ThicknessOverMm">Only material thicker than this.</param>
 /// <param name="ThicknessToMm">Only material up to this thickness, the value itself included.</param>
-/// <param name="Weld">Only a groove, or only a fillet.</param>
+/// <param name="Weld">Only one kind of weld.</param>
 /// <param name="Broken">Only a coupon that is broken open afterwards, or only one that is not.</param>
 /// <param name="Inside">Only what was found in a layer that is covered since, or only what is open to the face or the root.</param>
 /// <param name="Stage">Only what was found in one stage.</param>

@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace Gradus.Core.Inspection;
 
 /// <summary>The limits of a profile on the broken faces of a nick-break. Lengths in mm.</summary>
@@ -75,6 +77,7 @@ public sealed record FilletBreakSpecimen(
 /// <param name="ConvexityBy">The most that a fillet may bulge, as the least of <c>base + perWidth·b</c>, in place of the steps.</param>
 /// <param name="LegDifferencePerThroat">Added to <paramref name="LegDifferenceMm"/>, for each mm of throat.</param>
 /// <param name="UndercutBy">The most undercut as the least of <c>base + perThickness·T</c>, in place of <paramref name="UndercutMm"/>.</param>
+/// <param name="PlugSlagMm">All slag together in a section through a plug; null when the profile does not know plugs.</param>
 /// <param name="LeastSections">So many sections of a fillet are looked at.</param>
 /// <param name="Confidence">How sure the values from memory are, in percent.</param>
 public sealed record MacroLimits(
@@ -90,10 +93,13 @@ public sealed record MacroLimits(
     double LegDifferencePerThroat = 0,
     IReadOnlyList<LimitTerm>? UndercutBy = null,
     int LeastSections = 1,
-    int? Confidence = null
+    int? Confidence = null,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] double? PlugSlagMm = null
 );
 
 /// <summary>A macro section. The leg asked for and both measured are for a fillet; null for a groove, or where not measured.</summary>
+/// <param name="Plug">True for a section through a plug weld.</param>
+/// <param name="SlagMm">All slag in a plug together.</param>
 public sealed record MacroSpecimen(
     bool Fillet,
     bool? Crack,
@@ -107,7 +113,9 @@ public sealed record MacroSpecimen(
     double? ConcavityMm,
     double? UndercutMm,
     double? ThroatMm = null,
-    double? ThicknessMm = null
+    double? ThicknessMm = null,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] bool Plug = false,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] double? SlagMm = null
 );
 
 /// <summary>Judges what was broken open or cut through.</summary>
@@ -122,9 +130,10 @@ public static class BreakAndMacroJudge
             : TestVerdict.From([.. specimens.SelectMany((one, index) => NickBreakOne(limits, one, Liner(index, limits.Source, limits.FromMemory)))]);
 
     /// <summary>The verdict on fillet breaks. A specimen bent flat on itself passes without a broken face.</summary>
-    public static TestVerdict FilletBreak(AcceptanceProfile profile, IReadOnlyList<FilletBreakSpecimen> specimens) =>
-        profile.FilletBreak is not { } limits
-            ? TestVerdict.NoLimits(profile.Name, "fillet break")
+    /// <param name="weld">A tack goes by limits of its own.</param>
+    public static TestVerdict FilletBreak(AcceptanceProfile profile, IReadOnlyList<FilletBreakSpecimen> specimens, WeldKind weld = WeldKind.Fillet) =>
+        (weld == WeldKind.Tack ? profile.TackBreak : profile.FilletBreak) is not { } limits
+            ? TestVerdict.NoLimits(profile.Name, weld == WeldKind.Tack ? "tack break" : "fillet break")
             : TestVerdict.From([
                 .. specimens.SelectMany((one, index) => FilletBreakOne(limits, one, Liner(index, limits.Source, limits.FromMemory))),
             ]);
@@ -285,6 +294,14 @@ public static class BreakAndMacroJudge
     {
         yield return MustNot(line, "crack", one.Crack, "No crack in the section.");
         yield return Must(line, "fusionComplete", one.FusionComplete, "Complete fusion, to the root.");
+        if (one.Plug)
+        {
+            yield return limits.PlugSlagMm is { } slag
+                ? AtMost(line, null, "slagMm", one.SlagMm, slag, "All slag in the plug together.")
+                : line(null, "slagMm", one.SlagMm, null, VerdictKind.CannotJudge, "No limits on a plug here.");
+            yield break;
+        }
+
         if (one.RootIndicationMm is { } root)
         {
             yield return AtMost(line, null, "rootIndicationMm", root, limits.RootIndicationMm, "Linear indication at the root.");

@@ -13,7 +13,8 @@ public sealed record CutCoupon(
     string Position,
     double ThicknessMm,
     double? OutsideDiameterMm = null,
-    double? LengthMm = null
+    double? LengthMm = null,
+    PipeJoint Joint = PipeJoint.Butt
 );
 
 /// <summary>What a code cuts from a coupon.</summary>
@@ -51,10 +52,10 @@ public sealed record SpecimenPlan(
     /// <summary>The codes that the table has.</summary>
     public static IReadOnlyList<string> Codes { get; } = [.. Data.Rows.Select(row => row.Code).Distinct()];
 
-    /// <summary>What a code cuts from a coupon; null when it takes no such coupon (API 1104 takes pipe alone, and none takes sheet here).</summary>
+    /// <summary>What a code cuts from a coupon; null when it takes no such coupon (API 1104 takes pipe alone, AWS D1.3 sheet).</summary>
     public static SpecimenPlan? Of(string code, CutCoupon coupon)
     {
-        if (coupon.Product == Product.Sheet || Data.Rows.FirstOrDefault(row => row.Code == code && row.Holds(coupon)) is not { } row)
+        if (Data.Rows.FirstOrDefault(row => row.Code == code && row.Holds(coupon)) is not { } row)
         {
             return null;
         }
@@ -85,6 +86,12 @@ public sealed record SpecimenPlan(
     /// <summary>Side by side about the middle of the plate; a fillet is broken from near its start, and a section stands beyond the break.</summary>
     private static List<Specimen> Along(SpecimenRow row, double lengthMm)
     {
+        if (row.Weld is WeldKind.Plug or WeldKind.Tack)
+        {
+            // The whole of it is broken; a plug is sawn through its middle.
+            return [.. row.Specimens.Select(kind => new Specimen(kind, 0, double.IsFinite(lengthMm) ? lengthMm : row.WidthMm ?? MacroMm, null))];
+        }
+
         if (row.Weld == WeldKind.Fillet)
         {
             var at = EndMm;
@@ -127,7 +134,8 @@ public sealed record SpecimenRow(
     double? DiameterToMm = null,
     IReadOnlyList<string>? Or = null,
     string? Note = null,
-    double? LeastLengthMm = null
+    double? LeastLengthMm = null,
+    PipeJoint Joint = PipeJoint.Butt
 )
 {
     // What an inch fraction loses on the way to mm is no other thickness.
@@ -135,7 +143,8 @@ public sealed record SpecimenRow(
 
     internal bool Holds(CutCoupon coupon) =>
         Weld == coupon.Weld
-        && (Product is null || Product == coupon.Product)
+        && (Product is null ? coupon.Product != Vocabulary.Product.Sheet : Product == coupon.Product)
+        && Joint == coupon.Joint
         && (Positions is null || Positions.Contains(coupon.Position))
         && !(coupon.ThicknessMm < ThicknessFromMm - Rounding)
         && !(coupon.ThicknessMm > ThicknessBelowMm - Rounding)

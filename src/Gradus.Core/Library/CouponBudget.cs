@@ -103,9 +103,14 @@ public sealed record CouponBudget(
         );
     }
 
-    /// <summary>Length of the joint: along the plate, or round the pipe at the middle of its wall; mm.</summary>
+    /// <summary>
+    /// Length of the joint: along the plate, or round the pipe at the middle of its wall; of a plug the length that gives its section the volume of the
+    /// round hole, π/4 of its width; mm.
+    /// </summary>
     public static double JointLengthMm(TestTemplate test) =>
-        test.Joint.PipeSize() is { } pipe ? Math.PI * (pipe.OutsideDiameter.Mm - pipe.Wall.Mm) : test.Joint.LengthMm ?? 0;
+        test.Joint.Form == JointForm.Plug ? Math.PI / 4 * test.Joint.RootOpeningMm
+        : test.Joint.PipeSize() is { } pipe ? test.Joint.RoundMm(pipe.OutsideDiameter.Mm - pipe.Wall.Mm)
+        : test.Joint.LengthMm ?? 0;
 
     private sealed record PassDraw(
         PassPlan Pass,
@@ -177,7 +182,8 @@ public sealed record CouponBudget(
                         _ => "recoverySolidWire",
                     }
                 );
-                var kgPerH = Deposit.WireKgPerH(diameter, Middle(pass.Settings.WireFeedMmPerMin), recovery, density);
+                var metal = pass.Process == Process.Gmaw ? 1 : TradeNumbers.Of("coredWireSteelShare");
+                var kgPerH = metal * Deposit.WireKgPerH(diameter, Middle(pass.Settings.WireFeedMmPerMin), recovery, density);
                 return new PassDraw(
                     pass,
                     laid.Count,

@@ -37,6 +37,9 @@ public static class TemplateCheck
             (template.Drills.Any(drill => drill.Stages.Count == 0), "A drill exercises at least one stage."),
             (template.Variants.Any(group => group.Options.Count < 2), "A variant group has at least two options."),
             (joint.Form is JointForm.TeeFillet or JointForm.LapFillet && joint.LegMm is not > 0, "A fillet has a leg."),
+            ((joint.Form == JointForm.Plug) != (template.Weld == WeldKind.Plug), "A plug weld fills a plug joint, and no other does."),
+            (joint.Form == JointForm.Branch && template.Product != Product.Pipe, "A branch is a joint of pipe."),
+            (joint.RingMm is <= 0 or > 100, "A ring stands up to 100 mm off the groove."),
             (joint.Form == JointForm.SingleJ && joint.JRadiusMm is not > 0, "A J preparation has a root radius."),
             (joint.Backing.Kind == BackingKind.Insert != joint.Insert is not null, "Backing by an insert names the insert, and no other does."),
             (

@@ -10,12 +10,12 @@ public static class TestQualification
 {
     /// <summary>
     /// The passed tests that a test counts as: one for each half and process, each on its own variables. Where a code goes by the deposit,
-    /// the thickness is that of the layers which the process laid; what another part of the same test covers already is left out. Empty for a drill, and for sheet, which the position tables do not know.
+    /// the thickness is that of the layers which the process laid; what another part of the same test covers already is left out. Empty for a drill, and where the code takes no such test piece.
     /// </summary>
     /// <param name="code">A code that has a position table.</param>
     public static IReadOnlyList<PassedTest> PassesOf(TestTemplate test, string code)
     {
-        if (test.Kind == TestKind.Drill || test.Product == Product.Sheet || !IsOf(test, code))
+        if (test.Kind == TestKind.Drill || !Takes(test, code))
         {
             return [];
         }
@@ -25,7 +25,7 @@ public static class TestQualification
         string?[] counted = [.. test.Halves.Where(half => Counts(test, code, half)).Select(half => half.Id)];
         string?[] halves = test.Halves.Count == 0 ? [null] : [.. test.Halves.Select(half => half.Id)];
         var parts =
-            from position in test.Positions
+            from position in PositionsIn(test, code)
             from half in halves
             let beads = test.Section(null, half).Beads
             let own = test.Passes.Where(pass => pass.Half is null || (pass.Half == half && counted.Contains(half))).ToList()
@@ -45,7 +45,8 @@ public static class TestQualification
                 deposit.Key.Item1,
                 deposit.Key.FNumber,
                 deposit.Key.Item3,
-                layers.Count
+                layers.Count,
+                test.Joint.Joins
             );
         return
         [
@@ -62,7 +63,7 @@ public static class TestQualification
     /// <inheritdoc cref="PassesOf" path="/param"/>
     public static IReadOnlyList<TestWay> WaysOf(TestTemplate test, string code)
     {
-        if (test.Kind == TestKind.Drill || test.Product == Product.Sheet)
+        if (test.Kind == TestKind.Drill)
         {
             return [];
         }
@@ -97,17 +98,19 @@ public static class TestQualification
 
     private const int MostWays = 400;
 
-    /// <summary>
-    /// Whether a code takes a coupon of this product and metal at all: AWS D1.1 and D1.6 each go by their own steel, and API 1104 tests on pipe alone.
-    /// </summary>
-    private static bool IsOf(TestTemplate test, string code) =>
-        code switch
-        {
-            "aws-d1.1" => test.BaseMetal == BaseMetal.CarbonSteel,
-            "aws-d1.6" => test.BaseMetal == BaseMetal.StainlessSteel,
-            "api-1104" => test.Product == Product.Pipe,
-            _ => true,
-        };
+    /// <summary>Whether a code takes a coupon of this product, joint, metal, kind of weld and position at all.</summary>
+    public static bool Takes(TestTemplate test, string code) =>
+        Ranges.ByCode.TryGetValue(code, out var rules)
+        && rules.Metals.Contains(test.BaseMetal)
+        && rules.Products.Contains(test.Product)
+        && rules.Joints.Contains(test.Joint.Joins)
+        && PositionsIn(test, code).Any();
+
+    /// <summary>The positions of a test in which the code takes a test piece: ASME IX knows no 6GR.</summary>
+    private static IEnumerable<string> PositionsIn(TestTemplate test, string code) =>
+        Positions.Of(code) is { } table && table.PositionsOf(test.Product, test.Weld) is var taken
+            ? test.Positions.Where(position => taken.Contains(Positions.NameIn(table, test.Product, position, test.Progression)))
+            : [];
 
     /// <summary>
     /// Whether a half of a split coupon counts by itself: no code grants it by name, so it does only where it goes from bottom to top by one whole side

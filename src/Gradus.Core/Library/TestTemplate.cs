@@ -65,7 +65,7 @@ public sealed record TestTemplate(
 
     /// <summary>Length of the weld as it is looked at, in mm: round the outside of a pipe; null where the joint has no length.</summary>
     [JsonIgnore]
-    public double? WeldLengthMm => Joint.PipeSize()?.OutsideDiameter.Mm * Math.PI ?? Joint.LengthMm;
+    public double? WeldLengthMm => Joint.PipeSize() is { } pipe ? Joint.RoundMm(pipe.OutsideDiameter.Mm) : Joint.LengthMm;
 
     /// <summary>What a code cuts from the coupon of this test, as it is first described; null when the code takes no such coupon.</summary>
     public SpecimenPlan? CutBy(string code) =>
@@ -77,7 +77,8 @@ public sealed record TestTemplate(
                 Positions[0],
                 Joint.ThicknessMm,
                 Joint.PipeSize()?.OutsideDiameter.Mm,
-                Joint.Pipe is null ? Joint.LengthMm : null
+                Joint.Pipe is null ? Joint.LengthMm : null,
+                Joint.Joins
             )
         );
 
@@ -108,7 +109,9 @@ public sealed record TestTemplate(
             [
                 Code,
                 .. profiles
-                    .Where(profile => profile.Id != Code && profile.LimitsEntered && CutBy(profile.Code) is not null)
+                    .Where(profile =>
+                        profile.Id != Code && profile.LimitsEntered && CutBy(profile.Code) is not null && TestQualification.Takes(this, profile.Code)
+                    )
                     .Select(profile => profile.Id),
             ];
 
@@ -258,7 +261,8 @@ public sealed record JointChange(
     double? RootOpeningMm = null,
     double? RootFaceMm = null,
     double? BevelDegA = null,
-    double? BevelDegB = null
+    double? BevelDegB = null,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] double? JRadiusMm = null
 )
 {
     internal JointPlan ApplyTo(JointPlan joint)
@@ -272,6 +276,7 @@ public sealed record JointChange(
             RootFaceMm = RootFaceMm ?? joint.RootFaceMm,
             BevelDegA = BevelDegA ?? joint.BevelDegA,
             BevelDegB = BevelDegB ?? joint.BevelDegB,
+            JRadiusMm = JRadiusMm ?? joint.JRadiusMm,
         };
         return changed with { ThicknessMm = ThicknessMm ?? (Pipe is null ? joint.ThicknessMm : changed.PipeSize()!.Wall.Mm) };
     }

@@ -60,12 +60,17 @@ public static class Coverage
 
     private static List<Shortfall> Missing(JobWeld weld, Qualified qualified)
     {
-        var positions =
-            weld.Weld == WeldKind.Fillet ? qualified.Fillet
-            : weld.Product == Product.Pipe ? qualified.PipeGroove
-            : qualified.PlateGroove;
-        // A fillet has no root to back.
-        var backed = weld.Backing || weld.Weld == WeldKind.Fillet;
+        var positions = weld.Weld is WeldKind.Plug or WeldKind.Tack
+            ? qualified.Own?.Weld == weld.Weld
+                ? qualified.Own.Positions
+                : []
+            : weld.Weld == WeldKind.Fillet
+                ? qualified.Fillet
+                : weld.Product == Product.Pipe
+                    ? qualified.PipeGroove
+                    : qualified.PlateGroove;
+        // Only a groove has a root to back.
+        var backed = weld.Backing || weld.Weld != WeldKind.Groove;
         var fillers = backed ? qualified.FNumbers : qualified.FNumbersWithoutBacking;
         List<(bool Short, Shortfall What)> all =
         [

@@ -60,7 +60,7 @@ public static partial class Covering
     // Each weld that the question stands for: every value of what it leaves open, but for sizes.
     private static IEnumerable<AskedWeld> Every(CoveringRules rules, AskedWeld asked) =>
         from product in asked.Product is { } one ? [one] : new[] { Product.Plate, Product.Pipe }
-        from weld in asked.Weld is { } kind ? [kind] : Enum.GetValues<WeldKind>()
+        from weld in asked.Weld is { } kind ? [kind] : new[] { WeldKind.Groove, WeldKind.Fillet }
         from position in asked.Position is { } lies ? [lies] : PositionsOf(rules)
         from process in asked.Process is { } given ? [given] : rules.Processes
         from filler in Fillers(rules, process, asked.FNumber)

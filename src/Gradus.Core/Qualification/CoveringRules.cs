@@ -154,7 +154,7 @@ public sealed record CoveringRules(
                 : diameter is null
                     ? null
                     : new("outsideDiameterMm", diameter.Source, diameter.Confidence),
-            test.Weld == WeldKind.Fillet ? null : new("backing", BackingSource, BackingConfidence),
+            test.Weld == WeldKind.Groove ? new("backing", BackingSource, BackingConfidence) : null,
             new("fNumber", FillerSource, FillerConfidence),
             GroupSource is null ? null : new("fillerGroup", GroupSource, GroupConfidence),
             new("process", ProcessSource, ProcessConfidence),
@@ -184,16 +184,6 @@ public enum Backed
 
     /// <summary>Welded from both sides, the back gouged.</summary>
     BackWelded,
-}
-
-/// <summary>A joint of pipe: end to end, or one set on the other.</summary>
-public enum PipeJoint
-{
-    /// <summary>End to end.</summary>
-    Butt,
-
-    /// <summary>A branch.</summary>
-    Branch,
 }
 
 /// <summary>A coupon that was passed, by the variables that a code goes by; one record for each process and filler of it. Lengths in mm.</summary>

@@ -1,13 +1,15 @@
 namespace Gradus.Core.Qualification;
 
 /// <summary>What a test in some positions qualifies. With several positions: only when all of them were tested.</summary>
+/// <param name="Own">What a plug or a tack qualifies of its own kind; null for a groove or a fillet.</param>
 public sealed record PositionRule(
     Product Product,
     WeldKind Weld,
     IReadOnlyList<string> Positions,
     IReadOnlyList<string> PlateGroove,
     IReadOnlyList<string> PipeGroove,
-    IReadOnlyList<string> Fillet
+    IReadOnlyList<string> Fillet,
+    IReadOnlyList<string>? Own = null
 );
 
 /// <summary>The position table of a code.</summary>

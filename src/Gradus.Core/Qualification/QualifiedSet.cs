@@ -74,6 +74,14 @@ internal static class QualifiedSets
 
         IReadOnlyList<string> processes = [coupon.Process, .. rules.ProcessCovers.GetValueOrDefault(coupon.Process, [])];
         IReadOnlyList<PipeJoint>? joints = rules.Multiple is null ? null : [coupon.Joint];
+        if (rule.Own is { } own)
+        {
+            // A plug or a tack qualifies its own kind, on plate, and nothing beside it.
+            Reach[] plate = [new(coupon.Product, own, null, false, false, PositionSource(rules), 85)];
+            yield return new QualifiedSet(by, coupon.Weld, coupon, plate, row.For(coupon.ThicknessMm), row, All, processes, joints);
+            yield break;
+        }
+
         if (coupon.Weld == WeldKind.Groove)
         {
             yield return new QualifiedSet(
@@ -92,14 +100,15 @@ internal static class QualifiedSets
         if (coupon.Weld == WeldKind.Fillet || (rules.GroovesFillets && rule.Fillet.Count > 0 && coupon.Joint == PipeJoint.Butt))
         {
             // What a groove qualifies of fillets, it does on any thickness that the code has fillets for.
-            var own = coupon.Weld == WeldKind.Fillet ? row : rules.Thickness.First(one => one.Weld != WeldKind.Groove && HoldsForFillet(one, coupon));
+            var sizes =
+                coupon.Weld == WeldKind.Fillet ? row : rules.Thickness.First(one => one.Weld != WeldKind.Groove && HoldsForFillet(one, coupon));
             yield return new QualifiedSet(
                 by,
                 WeldKind.Fillet,
                 coupon,
                 FilletReaches(rules, coupon, rule),
-                own.For(coupon.ThicknessMm),
-                own,
+                sizes.For(coupon.ThicknessMm),
+                sizes,
                 All,
                 processes,
                 joints
@@ -112,11 +121,11 @@ internal static class QualifiedSets
 
     private static List<Reach> Reaches(CoveringRules rules, PassedCoupon coupon, PositionRule rule)
     {
-        if (coupon.Product == Product.Plate)
+        if (coupon.Product != Product.Pipe)
         {
             return
             [
-                new Reach(Product.Plate, rule.PlateGroove, null, false, false, PositionSource(rules), 95),
+                new Reach(coupon.Product, rule.PlateGroove, null, false, false, PositionSource(rules), 95),
                 .. rules.PlatesPipe.Select(reach => new Reach(
                     Product.Pipe,
                     [.. (reach.Column == "plate" ? rule.PlateGroove : rule.PipeGroove).Where(one => reach.Only?.Contains(one) != false)],
@@ -145,9 +154,11 @@ internal static class QualifiedSets
     private static List<Reach> FilletReaches(CoveringRules rules, PassedCoupon coupon, PositionRule rule)
     {
         var reaches = new List<Reach>();
-        if (coupon.Product == Product.Plate || coupon.OutsideDiameterMm > rules.PipePlatesFromMm)
+        if (coupon.Product != Product.Pipe || coupon.OutsideDiameterMm > rules.PipePlatesFromMm)
         {
-            reaches.Add(new Reach(Product.Plate, rule.Fillet, null, false, false, PositionSource(rules), 93));
+            reaches.Add(
+                new Reach(coupon.Product == Product.Sheet ? Product.Sheet : Product.Plate, rule.Fillet, null, false, false, PositionSource(rules), 93)
+            );
         }
 
         RangeMm? pipe;
@@ -156,7 +167,7 @@ internal static class QualifiedSets
         {
             pipe = new RangeMm(0, null);
         }
-        else if (coupon.Product == Product.Plate)
+        else if (coupon.Product != Product.Pipe)
         {
             pipe = rules.PlatesFilletPipeFromMm is { } from ? new RangeMm(from, null) : null;
         }
@@ -234,7 +245,7 @@ internal static class QualifiedSets
                 var tested = Math.Min(butt.OutsideDiameterMm!.Value, branch.OutsideDiameterMm!.Value);
                 var diameter = new RangeMm(0, tested >= rule.AllFromMm - RangeMm.SlackMm ? null : tested);
                 var any = new CoverRow(new CoverEnd(), null, rule.Source, rule.Confidence);
-                foreach (var weld in Enum.GetValues<WeldKind>())
+                foreach (var weld in (WeldKind[])[WeldKind.Groove, WeldKind.Fillet])
                 {
                     yield return new QualifiedSet(
                         [first, second],

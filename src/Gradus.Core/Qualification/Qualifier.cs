@@ -5,6 +5,7 @@ namespace Gradus.Core.Qualification;
 /// <param name="OutsideDiameterMm">Of pipe; null when there is none, or no one range.</param>
 /// <param name="FNumbers">With backing; see <paramref name="FNumbersWithoutBacking"/>.</param>
 /// <param name="FNumbersWithoutBacking">The F-numbers that hold without backing.</param>
+/// <param name="Own">Of a plug or a tack: the positions of its own kind of weld; null else.</param>
 /// <param name="Sets">Of several tests what each gives, alike ones once. A weld must lie within one of them. Null for one test.</param>
 public sealed record Qualified(
     IReadOnlyList<string> PlateGroove,
@@ -19,8 +20,12 @@ public sealed record Qualified(
     IReadOnlyList<Progression> Progressions,
     string Source,
     bool FromMemory,
-    IReadOnlyList<Qualified>? Sets = null
+    IReadOnlyList<Qualified>? Sets = null,
+    OwnKind? Own = null
 );
+
+/// <summary>A kind of weld that qualifies only itself, and the positions that it does in.</summary>
+public sealed record OwnKind(WeldKind Weld, IReadOnlyList<string> Positions);
 
 /// <summary>Tells what passed tests of one process qualify.</summary>
 public static class Qualifier
@@ -48,13 +53,14 @@ public static class Qualifier
         var sets = Covering.Sets(rules, [test.Coupon]);
         var groove = sets.FirstOrDefault(set => set.Weld == WeldKind.Groove);
         var fillet = sets.FirstOrDefault(set => set.Weld == WeldKind.Fillet);
-        var main = groove ?? fillet;
+        var own = sets.FirstOrDefault(set => set.Weld is WeldKind.Plug or WeldKind.Tack);
+        var main = groove ?? fillet ?? own;
 
         // Of a plate test that reaches more positions on larger pipe: what holds on all pipe that it reaches.
         static Reach? OnPipe(QualifiedSet? set) =>
             set?.Reaches.Where(reach => reach is { Product: Product.Pipe, Rotated: false }).MinBy(reach => reach.DiameterMm!.Min);
         static IReadOnlyList<string> OnPlate(QualifiedSet? set) =>
-            set?.Reaches.FirstOrDefault(reach => reach.Product == Product.Plate)?.Positions ?? [];
+            set?.Reaches.FirstOrDefault(reach => reach.Product != Product.Pipe)?.Positions ?? [];
         return new Qualified(
             OnPlate(groove),
             OnPipe(groove)?.Positions ?? [],
@@ -67,7 +73,8 @@ public static class Qualifier
             main?.Backings.Contains(Backed.None) == true ? Covering.FNumbersOf(rules, main, backed: false) : [],
             Positions.HasProgression(test.Position) && test.Progression != Progression.None ? [test.Progression] : [],
             table.Source,
-            table.FromMemory
+            table.FromMemory,
+            Own: own is null ? null : new OwnKind(own.Weld, OnPlate(own))
         );
     }
 
@@ -76,7 +83,8 @@ public static class Qualifier
     // In position and progression a set is one thing: without a vertical weld there is no progression to differ in.
     private static readonly Func<Qualified, string>[] Variables =
     [
-        one => $"{Text(one.PlateGroove)}|{Text(one.PipeGroove)}|{Text(one.Fillet)}|{Text(one.Progressions)}",
+        one =>
+            $"{Text(one.PlateGroove)}|{Text(one.PipeGroove)}|{Text(one.Fillet)}|{Text(one.Progressions)}|{one.Own?.Weld} {Text(one.Own?.Positions ?? [])}",
         one => $"{one.ThicknessMm}",
         one => $"{one.OutsideDiameterMm}",
         one => $"{one.WithBacking} {one.WithoutBacking}",
@@ -99,7 +107,13 @@ public static class Qualifier
             [.. sets.SelectMany(one => one.Progressions).Distinct().Order()],
             table.Source,
             table.FromMemory,
-            sets
+            sets,
+            sets.FirstOrDefault(one => one.Own is not null)?.Own is { } own && sets.TrueForAll(one => one.Own?.Weld == own.Weld)
+                ? own with
+                {
+                    Positions = Positions.Sorted(sets.SelectMany(one => one.Own!.Positions)),
+                }
+                : null
         );
 
     private static Qualified Nothing(PositionTable table, List<Qualified> sets) =>

@@ -34,12 +34,25 @@ public sealed record PassedTest(
     string Process,
     int FNumber,
     Progression Progression,
-    int? Layers
+    int? Layers,
+    PipeJoint Joint = PipeJoint.Butt
 )
 {
     /// <summary>The same as a coupon: backing is steel, and the metal plain.</summary>
     internal PassedCoupon Coupon =>
-        new(Product, Weld, Position, ThicknessMm, OutsideDiameterMm, Backing ? Backed.Steel : Backed.None, Process, FNumber, Progression, Layers);
+        new(
+            Product,
+            Weld,
+            Position,
+            ThicknessMm,
+            OutsideDiameterMm,
+            Backing ? Backed.Steel : Backed.None,
+            Process,
+            FNumber,
+            Progression,
+            Layers,
+            Joint: Joint
+        );
 }
 
 /// <summary>How long a qualification holds.</summary>
@@ -81,7 +94,19 @@ public sealed record RetestRule(
 /// <summary>What a code rules beside what a test covers.</summary>
 /// <param name="LeastThicknessMm">The thinnest test piece of the code.</param>
 /// <param name="ThicknessIs">Which thickness the code goes by.</param>
-public sealed record CodeRules(string Code, ContinuityRule Continuity, RetestRule Retest, string ThicknessIs, double LeastThicknessMm);
+/// <param name="Metals">The metals that the code is for.</param>
+/// <param name="Products">What it takes test pieces of.</param>
+/// <param name="Joints">The joints of pipe that it takes.</param>
+public sealed record CodeRules(
+    string Code,
+    ContinuityRule Continuity,
+    RetestRule Retest,
+    string ThicknessIs,
+    double LeastThicknessMm,
+    IReadOnlyList<BaseMetal> Metals,
+    IReadOnlyList<Product> Products,
+    IReadOnlyList<PipeJoint> Joints
+);
 
 /// <summary>The ranges of thickness, diameter and filler that one test qualifies, by code. Written from memory; check against your edition.</summary>
 public static class Ranges
