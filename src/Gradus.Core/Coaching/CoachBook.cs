@@ -16,6 +16,9 @@ public enum CoachJoint
 
     /// <summary>Sheet in a fixture.</summary>
     Sheet,
+
+    /// <summary>A hole that is filled onto the member under it.</summary>
+    Plug,
 }
 
 /// <summary>What the tip does relative to the travel: ahead of the bead, back at it, or neither.</summary>
@@ -48,11 +51,13 @@ public sealed record CoachWhen(
     IReadOnlyList<Stage>? Stages = null,
     IReadOnlyList<BeadTechnique>? Techniques = null,
     IReadOnlyList<Progression>? Progressions = null,
-    IReadOnlyList<string>? Positions = null
+    IReadOnlyList<string>? Positions = null,
+    IReadOnlyList<BaseMetal>? Metals = null
 )
 {
     internal bool Holds(CoachPlace place) =>
         (Processes is null || Processes.Contains(place.Process))
+        && (Metals is null || Metals.Contains(place.Metal))
         && (Family is null || Family == place.Family)
         && (Joint is null || Joint == place.Joint)
         && (Stages is null || Stages.Contains(place.Stage))
@@ -160,7 +165,8 @@ public sealed record CoachPlace(
     double DiameterMm,
     double BeadAreaMm2,
     double? WireFeedMmPerMin,
-    double DensityKgPerM3
+    double DensityKgPerM3,
+    BaseMetal Metal = BaseMetal.CarbonSteel
 );
 
 /// <summary>One of the four things to mind. Each line is at most 60 characters.</summary>
@@ -237,7 +243,8 @@ public static partial class CoachBook
             pass.Filler.DiameterMm,
             bead.AreaMm2,
             pass.Settings.WireFeedMmPerMin is { } feed ? (feed.Min + feed.Max) / 2 : null,
-            CouponBudget.DensityKgPerM3(test.BaseMetal)
+            CouponBudget.DensityKgPerM3(test.BaseMetal),
+            test.BaseMetal
         );
     }
 
@@ -305,7 +312,8 @@ public static partial class CoachBook
     /// <summary>What the root of a test is laid against.</summary>
     public static CoachJoint JointOf(TestTemplate test) =>
         test.Joint.Fixture is not null ? CoachJoint.Sheet
-        : test.Weld == WeldKind.Fillet ? CoachJoint.Fillet
+        : test.Weld is WeldKind.Fillet or WeldKind.Tack ? CoachJoint.Fillet
+        : test.Weld == WeldKind.Plug ? CoachJoint.Plug
         : test.Joint.Backing.Kind switch
         {
             BackingKind.Strip => CoachJoint.Strip,
@@ -325,6 +333,8 @@ public static partial class CoachBook
         return (joint, bead.Stage) switch
         {
             (CoachJoint.Sheet, _) => "sheet",
+            (CoachJoint.Plug, Stage.Root) => "plugFirst",
+            (CoachJoint.Plug, _) => "plug",
             (CoachJoint.Fillet, _) => $"fillet{Math.Min(3, beads.TakeWhile(one => one.Key != bead.Key).Count() + 1)}",
             (CoachJoint.Strip, Stage.Root) => count <= 1 ? "stripOnly"
             : index == 0 ? "strip1"

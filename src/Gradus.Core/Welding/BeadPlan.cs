@@ -33,6 +33,8 @@ public enum BeadOrder
 
 /// <summary>A joint section: the outlines of both members and the backing, and the beads that fill the groove. All in mm.</summary>
 /// <param name="Insert">The consumable insert before it is melted into the root bead.</param>
+/// <param name="RestrictionRing">The ring that leaves little room beside the groove; null where none stands.</param>
+/// <param name="CapBeadMm">How wide each bead of the face layer has to be, half over half, to cover it; null for a fillet.</param>
 /// <param name="FillBelowFlushMm">How far below flush the fill is to stop.</param>
 /// <param name="CapHeightMm">The planned height of the face layer over flush.</param>
 public sealed record JointSection(
@@ -49,13 +51,16 @@ public sealed record JointSection(
     double OpeningMm,
     double RootFaceMm,
     double OffsetMm,
-    double ThicknessMm
+    double ThicknessMm,
+    IReadOnlyList<SectionPoint>? RestrictionRing = null,
+    double? CapBeadMm = null
 );
 
 /// <summary>Plans the beads that fill a joint.</summary>
 public static class BeadPlanner
 {
     private const double MemberShownMm = 15;
+    private const double RingThickMm = 12.7;
     private const int ArcSteps = 10;
 
     /// <summary>How far below flush the fill stops, in mm.</summary>
@@ -161,7 +166,7 @@ public static class BeadPlanner
         var turn = shape.IsFillet ? Turned : (Func<IEnumerable<SectionPoint>, IReadOnlyList<SectionPoint>>)(points => [.. points]);
         return new JointSection(
             shape.IsFillet ? Web(shape, joint) : walls.MemberA(MemberShownMm),
-            shape.IsFillet ? Flange(shape, joint) : walls.MemberB(MemberShownMm),
+            shape.IsFillet ? Flange(shape, joint) : walls.MemberB(Math.Max(MemberShownMm, (joint.RingMm ?? 0) + RingThickMm)),
             strip ? Strip(shape.OpeningMm, joint.Backing) : null,
             joint.Insert is null ? null : Ring(shape),
             [.. beads.Select(bead => bead with { Outline = turn(bead.Outline) })],
@@ -173,9 +178,16 @@ public static class BeadPlanner
             shape.OpeningMm,
             shape.RootFaceMm,
             shape.IsFillet ? 0 : offsetMm,
-            shape.ThicknessMm
+            shape.ThicknessMm,
+            joint.RingMm is { } off && !shape.IsFillet ? walls.Ring(off) : null,
+            CapBeadMm(shape, layers)
         );
     }
+
+    private static double? CapBeadMm(JointShape shape, List<Layer> layers) =>
+        shape.IsFillet || layers.Count == 0
+            ? null
+            : BeadsAcross.WidthEachMm(Length.FromMm(shape.FaceWidthMm + (2 * CapLapMm(shape))), layers[^1].Beads, TradeNumbers.Of("beadOverlap"));
 
     private static bool HasCap(JointShape shape, List<Layer> layers) => layers is [.., { Pass.Stage: Stage.Cap }] && !shape.IsFillet;
 
@@ -364,6 +376,14 @@ public static class BeadPlanner
 
         public List<SectionPoint> MemberB(double shown) =>
             [new(Shape.OpeningMm, offset), .. right, new(right[^1].X + shown, Shape.ThicknessMm + offset), new(right[^1].X + shown, offset)];
+
+        /// <summary>A ring that stands on member B, at its distance from the edge of the groove.</summary>
+        public List<SectionPoint> Ring(double off)
+        {
+            const double Shown = 8;
+            var (near, foot) = (right[^1].X + off, Shape.ThicknessMm + offset);
+            return [new(near, foot), new(near + RingThickMm, foot), new(near + RingThickMm, foot + Shown), new(near, foot + Shown)];
+        }
 
         /// <summary>The surface at a height; with beads under it, each stands a little proud between its edges.</summary>
         public List<SectionPoint> Level(double height, int beads)

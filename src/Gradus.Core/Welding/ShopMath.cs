@@ -20,6 +20,9 @@ public static class BeadsAcross
     public static int Count(Length width, Length bead, double overlap) =>
         Math.Max(1, (int)Math.Ceiling(1 + (((width.Mm / bead.Mm) - 1) / (1 - overlap)) - Slack));
 
+    /// <summary>How wide each of so many beads has to be to cover a width: W/(1 + (n − 1)(1 − o)), in mm.</summary>
+    public static double WidthEachMm(Length width, int count, double overlap) => width.Mm / (1 + ((count - 1) * (1 - overlap)));
+
     /// <summary>Centre to centre when the beads are spread evenly over the width, in mm; 0 for a single bead.</summary>
     public static double SpacingMm(Length width, Length bead, int count) => count == 1 ? 0 : (width.Mm - bead.Mm) / (count - 1);
 }
@@ -79,9 +82,54 @@ public static class DialIn
         (TradeNumbers.Of("tungstenStickOutMin") * electrode.Mm, TradeNumbers.Of("tungstenStickOutMax") * electrode.Mm);
 }
 
+/// <summary>The plunger that a code asks for.</summary>
+/// <param name="Name">Which metals, as the code tells them apart.</param>
+/// <param name="TimesThickness">Its diameter in thicknesses of the specimen; null where it goes otherwise.</param>
+/// <param name="DiameterMm">The diameter where it is one and the same.</param>
+/// <param name="Confidence">How sure it is, in percent: all of it is from memory.</param>
+public sealed record PlungerRow(string Code, string Group, string Name, double? TimesThickness, double? DiameterMm, string Source, int Confidence)
+{
+    /// <summary>True when it goes by the elongation of the metal.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public bool NeedsElongation => TimesThickness is null && DiameterMm is null;
+}
+
+/// <summary>How fast a bead was run.</summary>
+public static class Travel
+{
+    /// <summary>Seconds that a covered rod burns: its deposit over what an amp melts in a minute.</summary>
+    public static double RodSeconds(double gramsPerRod, double amps) => gramsPerRod / (TradeNumbers.Of("smawGPerMinPerAmp") * amps) * 60;
+
+    /// <summary>Travel in mm/min of a bead that ran so far in so long.</summary>
+    public static double MmPerMin(Length run, double seconds) => run.Mm / seconds * 60;
+}
+
 /// <summary>The guided bend jig.</summary>
 public static class BendJig
 {
+    // The specimen passes with 1/8 in to spare in all.
+    private const double ClearanceMm = 3.175;
+
+    /// <summary>The plungers of every code.</summary>
+    public static IReadOnlyList<PlungerRow> Plungers { get; } = CoreJson.ReadEmbedded<IReadOnlyList<PlungerRow>>("Welding/plungers.json");
+
+    /// <summary>The plunger for a specimen; by elongation 100·t/A − t (ISO 9606-1).</summary>
+    /// <param name="elongationPercent">Of the metal; only where the row goes by it.</param>
+    /// <exception cref="ArgumentException">The row goes by the elongation and none was given.</exception>
+    public static Length Plunger(PlungerRow row, Length specimen, double? elongationPercent = null) =>
+        Length.FromMm(
+            row.DiameterMm
+                ?? (row.TimesThickness * specimen.Mm)
+                ?? (
+                    elongationPercent is { } elongation
+                        ? (100 * specimen.Mm / elongation) - specimen.Mm
+                        : throw new ArgumentException("It goes by the elongation.", nameof(elongationPercent))
+                )
+        );
+
+    /// <summary>The gap of the die: plunger + 2·t + 1/8 in (AWS D1.1, ASME IX).</summary>
+    public static Length DieGap(Length plunger, Length specimen) => Length.FromMm(plunger.Mm + (2 * specimen.Mm) + ClearanceMm);
+
     /// <summary>Strain of the outer fibre in percent: 100·t/(A + t), t specimen thickness, A plunger diameter (ASME IX QW-466, AWS D1.1).</summary>
     public static double OuterStrainPercent(Length specimenThickness, Length plungerDiameter) =>
         100 * specimenThickness.Mm / (plungerDiameter.Mm + specimenThickness.Mm);
