@@ -230,6 +230,7 @@ app.MapReadiness();
 app.MapModel();
 app.MapLearning();
 app.MapSolve();
+app.MapCost();
 app.MapWeeks();
 app.MapSteps();
 app.MapStock();

@@ -66,7 +66,7 @@ public sealed class TradeContractTests(ShopMathTests.Fixture fixture) : IClassFi
         var coverage = await Answer("coverage", Coverage);
         Assert.True(coverage.GetProperty("proved").GetBoolean());
         Assert.Equal(1, coverage.GetProperty("tests").GetArrayLength());
-        Assert.Equal(5, (await client.GetFromJsonAsync<JsonElement>("/api/codes")).GetArrayLength());
+        Assert.Equal(7, (await client.GetFromJsonAsync<JsonElement>("/api/codes")).GetArrayLength());
     }
 
     /// <summary>Each call with one thing in it that cannot be: where it is, what it becomes, and the field that is named.</summary>

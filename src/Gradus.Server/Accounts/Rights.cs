@@ -213,6 +213,10 @@ public static partial class Rights
                     "POST /api/calc/bend",
                     "POST /api/calc/bead-plan",
                     "POST /api/calc/lens",
+                    "POST /api/calc/preheat",
+                    "POST /api/calc/plunger",
+                    "POST /api/calc/travel",
+                    "POST /api/calc/gap-left",
                     "POST /api/calc/continuity",
                     "POST /api/judge/visual",
                     "POST /api/judge/bend",
@@ -222,6 +226,7 @@ public static partial class Rights
                     "POST /api/judge/macro",
                     "POST /api/qualifies",
                     "POST /api/covered",
+                    "GET /api/pipe-sizes",
                     "GET /api/pipe-sizes/{nps}/{schedule}",
                     "GET /api/pipe-sizes/{inches}/{parts}/{schedule}",
                     "POST /api/causes",
@@ -414,6 +419,7 @@ public static partial class Rights
         }
 
         yield return May(Who.Readers, "GET /api/stock");
+        yield return May(Who.Readers, "POST /api/calc/cost"); // at the school's own prices
         yield return May(Who.Readers, "GET /api/steps");
         yield return May(Who.Readers, "GET /api/plan/setup");
         yield return May(Who.Lead, "PUT /api/steps", PlanIsTheLeads);

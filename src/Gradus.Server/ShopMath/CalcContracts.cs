@@ -8,7 +8,9 @@ namespace Gradus.Server.ShopMath;
 public sealed record BeadsRequest(double? WidthMm, double? BeadWidthMm, double? Overlap);
 
 /// <summary>How many, and how far apart centre to centre when spread evenly (0 for one).</summary>
-public sealed record BeadsAnswer(int Count, double SpacingMm);
+/// <param name="WidthEachMm">What each has to be wide so that these cover it with just that overlap.</param>
+/// <param name="OneFewerMm">The same with one bead less; null for a single bead.</param>
+public sealed record BeadsAnswer(int Count, double SpacingMm, double WidthEachMm, double? OneFewerMm);
 
 /// <summary>Arc settings; the thermal efficiency may be left out and is then 1 (ASME IX).</summary>
 public sealed record HeatInputRequest(double? Volts, double? Amps, double? TravelMmPerMin, double? ThermalEfficiency);

@@ -75,7 +75,19 @@ public sealed class GrooveRequestValidator : AbstractValidator<GrooveRequest>
 }
 
 /// <summary>A pipe size of the standard.</summary>
-public sealed record PipeSizeAnswer(double OutsideDiameterMm, double WallMm, double InsideDiameterMm);
+public sealed record PipeSizeAnswer(double OutsideDiameterMm, double WallMm, double InsideDiameterMm, int Dn);
+
+/// <summary>A nominal size of pipe with the walls that it comes in.</summary>
+/// <param name="Nps">As it is spoken of: <c>1-1/2</c>.</param>
+/// <param name="Dn">By ISO 6708.</param>
+public sealed record PipeSizeRow(string Nps, int Dn, double OutsideDiameterMm, IReadOnlyList<PipeWall> Walls);
+
+/// <summary>A schedule and the wall that it means.</summary>
+public sealed record PipeWall(string Schedule, double WallMm);
+
+/// <summary>The table of pipe sizes.</summary>
+/// <param name="FromMemory">True: to be checked against the standard.</param>
+public sealed record PipeSizeTable(string Source, bool FromMemory, IReadOnlyList<PipeSizeRow> Sizes);
 
 /// <summary>What was found by eye, and the profile to judge it by.</summary>
 /// <param name="Weld">A groove when it is left out.</param>

@@ -27,11 +27,13 @@ public static class Endpoints
         calc.MapPost("/judge/radiograph", JudgeRadiograph).Validated<RadiographRequest>().Produces<TestVerdictAnswer>();
         calc.MapPost("/qualifies", Qualifies.Answer).Validated<QualifiesRequest>().Produces<Qualified>();
         calc.MapPost("/covered", Covered.Answer).Validated<CoveredRequest>().Produces<CoverAnswer>();
+        calc.MapGet("/pipe-sizes", Sizes);
         calc.MapGet("/pipe-sizes/{nps}/{schedule}", Size).Produces<PipeSizeAnswer>().ProducesProblem(StatusCodes.Status404NotFound);
         calc.MapGet("/pipe-sizes/{inches}/{parts}/{schedule}", (string inches, string parts, string schedule) => Size($"{inches}/{parts}", schedule))
             .ExcludeFromDescription(); // NPS 1-1/2 written with its slash as it is
         BreakEndpoints.Map(calc);
         TradeEndpoints.Map(calc);
+        BenchMathEndpoints.Map(calc);
         calc.MapPost("/judge/visual", Judge).Validated<VisualRequest>().Produces<VerdictAnswer>();
     }
 
@@ -83,7 +85,14 @@ public static class Endpoints
     {
         var (width, bead) = (Length.FromMm(request.WidthMm!.Value), Length.FromMm(request.BeadWidthMm!.Value));
         var count = BeadsAcross.Count(width, bead, request.Overlap!.Value);
-        return TypedResults.Ok(new BeadsAnswer(count, BeadsAcross.SpacingMm(width, bead, count)));
+        return TypedResults.Ok(
+            new BeadsAnswer(
+                count,
+                BeadsAcross.SpacingMm(width, bead, count),
+                BeadsAcross.WidthEachMm(width, count, request.Overlap.Value),
+                count == 1 ? null : BeadsAcross.WidthEachMm(width, count - 1, request.Overlap.Value)
+            )
+        );
     }
 
     private static Ok<HeatInputAnswer> Heat(HeatInputRequest request)
@@ -155,12 +164,31 @@ public static class Endpoints
         return TypedResults.Ok(TestVerdictAnswer.From(RadiographJudge.Judge(library.Profiles[request.Profile!], weld, indications)));
     }
 
+    // The table of the standards, which does not grow.
+    private static Ok<PipeSizeTable> Sizes() =>
+        TypedResults.Ok(
+            new PipeSizeTable(
+                PipeSizes.Source,
+                PipeSizes.FromMemory,
+                [
+                    .. PipeSizes
+                        .NominalSizes.Select(nps => PipeSizes.SchedulesOf(nps).Select(schedule => PipeSizes.Find(nps, schedule)!).ToList())
+                        .Select(walls => new PipeSizeRow(
+                            walls[0].Nps,
+                            walls[0].Dn,
+                            walls[0].OutsideDiameter.Mm,
+                            [.. walls.Select(size => new PipeWall(size.Schedule, size.Wall.Mm))]
+                        )),
+                ]
+            )
+        );
+
     private static IResult Size(string nps, string schedule)
     {
         nps = Uri.UnescapeDataString(nps);
         if (PipeSizes.Find(nps, schedule) is { } size)
         {
-            return TypedResults.Ok(new PipeSizeAnswer(size.OutsideDiameter.Mm, size.Wall.Mm, size.InsideDiameter.Mm));
+            return TypedResults.Ok(new PipeSizeAnswer(size.OutsideDiameter.Mm, size.Wall.Mm, size.InsideDiameter.Mm, size.Dn));
         }
 
         var schedules = PipeSizes.SchedulesOf(nps);
