@@ -68,7 +68,7 @@ const VIEWS: [string, string, RegExp][] = [
   ['library', '/library/R3', /What it qualifies/],
   ['limits', '/library/limits/aws-d1.1', /Undercut/],
   ['job', '/library/job', /Which tests/],
-  ['shop math', '/shop', /kJ\/in/],
+  ['shop math', '/shop?card=heat', /kJ\/in/],
 ]
 
 for (const [name, path, says] of VIEWS) {

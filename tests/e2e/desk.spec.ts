@@ -284,7 +284,7 @@ test('millimetres leave no inches and no °F behind, inches no millimetres and n
     [`${server.url}/library/R6`, /^Preheat/],
     [`${server.url}/library/R3`, /What it qualifies/],
     [`${server.url}/library/F2`, /What it qualifies/],
-    [`${server.url}/shop`, /^Deposition$/],
+    [`${server.url}/shop?card=wire`, /^Deposition$/],
     [`${server.url}/plan/stock`, /What the week takes/],
     [`${server.url}/plan/print?what=booth`, /Lay out:/],
   ]
@@ -321,7 +321,7 @@ test('on A4 and on Letter every sheet is light in the dark, has no button, and f
     [`${server.url}/plan`, /What is still ahead adds|This week is over/],
     [`${server.url}/plan/stock`, /What the week takes/],
     [`${server.url}/library/R3`, /What it qualifies/],
-    [`${server.url}/shop`, /kJ\/in/],
+    [`${server.url}/shop?card=heat`, /kJ\/in/],
   ] as const) {
     await page.goto(path)
     await expect(page.getByText(says).first()).toBeVisible()

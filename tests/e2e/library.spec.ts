@@ -82,6 +82,7 @@ test('a job is turned into tests, and what nothing covers is said', async ({ pag
 test('shop math follows what is typed, and its link reopens the same numbers', async ({ page }) => {
   await enter(server.url, page)
   await page.goto(`${server.url}/shop`)
+  await page.getByRole('link', { name: 'Heat input' }).click()
   const heat = page.getByRole('region', { name: 'Heat input' })
   await expect(heat.getByText('29.26 kJ/in')).toBeVisible() // ASME IX QW-409.1: 24 V x 200 A x 60 / (250 mm/min / 25.4) = 29 261 J/in
   await heat.getByLabel('Amps').fill('100')
@@ -89,6 +90,7 @@ test('shop math follows what is typed, and its link reopens the same numbers', a
   await heat.getByLabel('Amps').fill('many')
   await expect(heat.getByText('Give a number.')).toBeVisible()
 
+  await page.getByRole('link', { name: 'Bend jig' }).click()
   const bend = page.getByRole('region', { name: 'Bend jig' })
   await bend.getByLabel('Plunger diameter').fill('2-1/2')
   await expect(bend.getByText('13.0 %')).toBeVisible() // ASME IX QW-466
@@ -108,10 +110,75 @@ test('shop math follows what is typed, and its link reopens the same numbers', a
 test('every card of the shop math answers', async ({ page }) => {
   await enter(server.url, page)
   await page.goto(`${server.url}/shop`)
-  const cards = page.locator('.shop-card')
-  await expect(cards).toHaveCount(12)
-  for (const card of await cards.all()) {
+  const links = page.getByRole('navigation', { name: 'Calculations' }).getByRole('link')
+  await expect(links).toHaveCount(17)
+  const names = await links.allInnerTexts()
+  for (const name of names) {
+    await page.getByRole('link', { name, exact: true }).click()
+    const card = page.getByRole('region', { name, exact: true })
     await expect(card.locator('.result')).toHaveText(/\d/)
     await expect(card.getByRole('alert')).toHaveCount(0)
+    await expect(page.locator('.shop-card')).toHaveCount(1)
   }
+
+  // On a phone the one card fills the width, and the others are a list to choose from.
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.getByRole('combobox', { name: 'Calculation' }).selectOption({ label: 'Preheat' })
+  await page.getByLabel('Thickness, one part').fill('2')
+  // AWS D1.1 Table 3.3 (2015), 5.8 (2020), category B, over 1 1/2 to 2 1/2 in: 150 °F
+  await expect(page.getByRole('region', { name: 'Preheat' }).getByText('150 °F', { exact: true })).toBeVisible()
+  await expect(page.getByText('warm it to 150 °F')).toBeVisible()
+  expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0)
+})
+
+test('a school makes a test of its own from nothing, and another reads its file to the same plan', async ({ page }) => {
+  await enter(server.url, page)
+  await page.goto(`${server.url}/library/P1`)
+  await page.getByRole('button', { name: 'New' }).click()
+  await page.getByLabel('Id', { exact: true }).fill('OWN-1')
+  await page.getByLabel('Title', { exact: true }).fill('Our pipe, two processes')
+  await page.getByLabel('Made of').selectOption('pipe')
+  await page.getByLabel('Pipe size').selectOption('4')
+  await page.getByLabel('Schedule').selectOption('STD')
+  await page.getByLabel('Behind the root').selectOption('none')
+  await page.getByRole('group', { name: /^Positions/ }).getByRole('button', { name: '6G', exact: true }).click()
+  await page.getByLabel('Process').first().selectOption('gtaw')
+  await page.getByLabel('Filler', { exact: true }).first().fill('ER70S-2')
+  await page.getByLabel('Beads in each layer').last().fill('2')
+  await page.getByLabel('Beads in each layer').last().press('Tab')
+  await page.locator('summary', { hasText: 'Under test' }).click()
+  await page.getByRole('button', { name: 'As the code cuts it' }).click()
+  await page.locator('summary', { hasText: 'Where schools differ' }).click()
+  await page.getByRole('button', { name: 'Add a choice' }).click()
+  await page.getByLabel('What differs').fill('Cap')
+  await expect(page.getByText(/\d+ beads, about \d+ minutes/)).toBeVisible()
+  await page.getByLabel('Why').fill('Our yard asks for it')
+  await page.getByRole('button', { name: 'Save the new test' }).click()
+  await expect(page.getByRole('heading', { name: /OWN-1/ })).toBeVisible()
+  await expect(page.getByText('NPS 4 Sch STD', { exact: false })).toBeVisible()
+
+  // Another school takes the file, and plans the same beads.
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Export' }).click()])
+  const file = JSON.parse(await readFile(await download.path(), 'utf8'))
+  const other = await new Server().start()
+  try {
+    const plan = async (url: string) => {
+      const made = await fetch(`${url}/api/tests/preview`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ test: file, variants: {} }),
+      })
+      return (await made.json()).sections
+    }
+    expect(await plan(other.url)).toEqual(await plan(server.url))
+  } finally {
+    await other.kill()
+  }
+
+  // What is changed afterwards is named before it is saved.
+  await page.getByRole('button', { name: 'Edit' }).click()
+  await page.getByLabel('Beads in each layer').last().fill('3')
+  await page.getByLabel('Beads in each layer').last().press('Tab')
+  await expect(page.getByText('No coupon of it is open.', { exact: false })).toBeVisible()
+  await expect(page.locator('summary', { hasText: 'What changes' })).toContainText('place')
 })

@@ -48,7 +48,7 @@ test('a school is made and shared: people, classes, a tablet, a student who logs
   await isAccessible(page)
 
   // Two classes, and six students from a file that is looked at first.
-  await page.getByRole('button', { name: 'Classes' }).click()
+  await page.getByRole('link', { name: 'Classes' }).click()
   await page.getByRole('button', { name: 'Add a class' }).click()
   await page.getByLabel('Name of the class').fill('Night class')
   await page.getByRole('button', { name: 'Save' }).click()
@@ -160,7 +160,7 @@ test('a school is made and shared: people, classes, a tablet, a student who logs
   await expect(elsewhere.getByText(/Your PIN is changed/)).toBeVisible()
 
   // The term ends: whoever goes on goes on, the rest leave; the last class stays.
-  await page.getByRole('button', { name: 'Classes' }).click()
+  await page.getByRole('link', { name: 'Classes' }).click()
   await page.getByRole('button', { name: 'End Day class' }).click()
   const ending = page.getByRole('dialog', { name: /Day class/ })
   await ending.getByLabel('Ben Fell goes on in').selectOption('leaves')
@@ -171,7 +171,7 @@ test('a school is made and shared: people, classes, a tablet, a student who logs
   await expect(page.getByRole('button', { name: 'End Night class' })).toBeDisabled()
 
   // The school's own settings.
-  await page.getByRole('button', { name: 'The school', exact: true }).click()
+  await page.getByRole('link', { name: 'The school', exact: true }).click()
   await page.getByLabel(/^Currency/).fill('nok')
   await page.getByLabel(/^Address in the shop/).fill('ftp://x')
   await page.getByRole('button', { name: 'Save' }).click()

@@ -44,7 +44,7 @@ const VIEWS: [string, (floor: Floor) => string, RegExp][] = [
   ['library, a test', () => '/library/R4', /What it qualifies/],
   ['library, limits', () => '/library/limits/aws-d1.1', /Undercut/],
   ['library, for a job', () => '/library/job', /Which tests/],
-  ['shop math', () => '/shop', /kJ\/in/],
+  ['shop math', () => '/shop?card=heat', /kJ\/in/],
   ['missing coupon', () => '/coupons/00000000-0000-7000-8000-000000000000', /Not here/],
   ['school, people', () => '/school', /Who instructs, leads/],
   ['school, classes', () => '/school?part=classes', /Classes that meet/],

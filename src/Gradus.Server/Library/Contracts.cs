@@ -49,6 +49,7 @@ public sealed record FindingKind(
 /// <param name="Cautions">Its own cautions, with those that its work asks for.</param>
 /// <param name="History">Its versions, newest first; empty for a preview.</param>
 /// <param name="Offer">What ships in place of the school's own version; null when there is nothing else, and for an earlier version.</param>
+/// <param name="Change">Of a preview of a test that the school has: what saving it would mean.</param>
 /// <param name="Cuts">What each code cuts from its coupon; a code that takes no such coupon is left out.</param>
 public sealed record TestView(
     TestTemplate Test,
@@ -59,17 +60,26 @@ public sealed record TestView(
     IReadOnlyList<Caution> Cautions,
     IReadOnlyList<VersionRow> History,
     Offer? Offer,
-    IReadOnlyList<CutBy> Cuts
+    IReadOnlyList<CutBy> Cuts,
+    TestChange? Change = null
 );
+
+/// <summary>What saving a test that is being changed would mean.</summary>
+/// <param name="FromVersion">The version that the school has now.</param>
+/// <param name="OpenCoupons">Coupons that were begun to an earlier version and are still open: they keep theirs.</param>
+/// <param name="Differences">In what it changes; null when in nothing. Yours is what is being written.</param>
+public sealed record TestChange(int FromVersion, int OpenCoupons, Offer? Differences);
 
 /// <summary>What a code cuts from the coupon of a test, from memory.</summary>
 /// <param name="Kinds">The specimens, kind by kind.</param>
+/// <param name="Specimens">The same with their places.</param>
 /// <param name="Instead">Kinds that may be cut in their place; null for none.</param>
 /// <param name="Film">True when the code takes film in place of bends.</param>
 /// <param name="Fits">False when the coupon is too short for that code.</param>
 public sealed record CutBy(
     string Code,
     IReadOnlyList<string> Kinds,
+    IReadOnlyList<Specimen> Specimens,
     IReadOnlyList<string>? Instead,
     bool Film,
     double? LeastLengthMm,

@@ -99,12 +99,19 @@ public static class Endpoints
             ? TypedResults.File(JsonSerializer.SerializeToUtf8Bytes(test, CoreJson.Options), "application/json", $"{id}.json")
             : Unknown(library).ToResult();
 
-    private static IResult Preview(PreviewTest request, SchoolLibrary library)
+    private static async Task<IResult> Preview(PreviewTest request, SchoolLibrary library, GradusContext db, CancellationToken cancel)
     {
         try
         {
             var test = TestLibrary.Parse(request.Test!.Value.GetRawText(), library.Profiles.Keys);
-            return TypedResults.Ok(ViewOf(test.With(request.Variants ?? []), library, []));
+            var change = library.Tests.TryGetValue(test.Id, out var now)
+                ? new TestChange(
+                    now.Version,
+                    await db.Coupons.CountAsync(coupon => coupon.TestId == test.Id && coupon.ClosedAt == null && coupon.VoidedAt == null, cancel),
+                    Offers.Changes(test, now)
+                )
+                : null;
+            return TypedResults.Ok(ViewOf(test.With(request.Variants ?? []), library, []) with { Change = change });
         }
         catch (JsonException error)
         {
@@ -147,11 +154,13 @@ public static class Endpoints
                 :
                 [
                     .. SpecimenPlan
-                        .Codes.Select(code => (Code: code, Plan: test.CutBy(code)))
+                        .Codes.Where(code => TestQualification.Takes(test, code))
+                        .Select(code => (Code: code, Plan: test.CutBy(code)))
                         .Where(one => one.Plan is not null)
                         .Select(one => new CutBy(
                             one.Code,
                             [.. one.Plan!.Specimens.Select(specimen => specimen.Kind)],
+                            one.Plan.Specimens,
                             one.Plan.Instead,
                             TestQualification.TakesFilm(test, one.Code),
                             one.Plan.LeastLengthMm,

@@ -61,6 +61,8 @@ const KG_PER_POUND = 0.45359237
 /** A quantity that is kept in metric and shown in either pair: the unit, and how many of the kept unit one of it is. */
 export type Quantity = Record<Unit, { unit: string; per: number }>
 
+/** Kept in mm. */
+export const LENGTH: Quantity = { in: { unit: 'in', per: MM_PER_INCH }, mm: { unit: 'mm', per: 1 } }
 export const AREA: Quantity = { in: { unit: 'in²', per: MM_PER_INCH ** 2 }, mm: { unit: 'mm²', per: 1 } }
 export const VOLUME: Quantity = { in: { unit: 'in³', per: MM_PER_INCH ** 3 }, mm: { unit: 'cm³', per: 1000 } }
 export const MASS: Quantity = { in: { unit: 'lb', per: KG_PER_POUND }, mm: { unit: 'g', per: 0.001 } }
@@ -73,6 +75,8 @@ export const GAS_VOLUME: Quantity = {
   in: { unit: 'ft³', per: LITRES_PER_CUBIC_FOOT },
   mm: { unit: 'L', per: 1 },
 }
+/** Kept in mm/min. */
+export const SPEED: Quantity = { in: { unit: 'in/min', per: MM_PER_INCH }, mm: { unit: 'mm/min', per: 1 } }
 /** Kept in kJ/mm. */
 export const HEAT: Quantity = { in: { unit: 'kJ/in', per: 1 / MM_PER_INCH }, mm: { unit: 'kJ/mm', per: 1 } }
 

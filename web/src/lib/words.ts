@@ -44,6 +44,8 @@ const MEASURES: Record<string, string> = {
 
 const CODES: Record<string, string> = {
   'aws-d1.1': 'AWS D1.1',
+  'aws-d1.2': 'AWS D1.2',
+  'aws-d1.3': 'AWS D1.3',
   'aws-d1.6': 'AWS D1.6',
   'asme-ix': 'ASME IX',
   'api-1104': 'API 1104',
@@ -106,7 +108,15 @@ export const voidReasons = Object.keys(VOID) as Schema['VoidReason'][]
 export const repairName = (action: Schema['RepairAction']) => REPAIRS[action]
 export const repairs = Object.keys(REPAIRS) as Schema['RepairAction'][]
 /** The codes whose rules on welders are known here. */
-export const QUALIFYING = ['aws-d1.1', 'aws-d1.6', 'asme-ix', 'api-1104', 'iso-9606-1'] as const
+export const QUALIFYING = [
+  'aws-d1.1',
+  'aws-d1.2',
+  'aws-d1.3',
+  'aws-d1.6',
+  'asme-ix',
+  'api-1104',
+  'iso-9606-1',
+] as const
 export type QualifyingCode = (typeof QUALIFYING)[number]
 
 const VARIABLES: Record<string, string> = {

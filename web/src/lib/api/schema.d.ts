@@ -2277,6 +2277,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pipe-sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description May: anybody. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PipeSizeTable"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pipe-sizes/{nps}/{schedule}": {
         parameters: {
             query?: never;
@@ -2855,6 +2891,238 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/preheat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May: anybody. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PreheatRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PreheatView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/plunger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May: anybody. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlungerRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlungerView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/travel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May: anybody. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TravelRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TravelAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/gap-left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May: anybody. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GapLeftRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GapLeftAnswer"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -8129,6 +8397,73 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/cost": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description May: inspector, instructor, lead. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CostRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CostView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weeks/{monday}": {
         parameters: {
             query?: never;
@@ -10518,6 +10853,7 @@ export interface components {
             /** @description The shipped profile that a school's copy began from; null for a shipped one. */
             basedOn?: null | string;
             fillet?: null | components["schemas"]["FilletLimits"];
+            tackBreak?: null | components["schemas"]["FilletBreakLimits"];
         };
         /** @description One limit: a measure of some kinds of discontinuity may not be over a value. */
         AcceptanceRule: {
@@ -10692,7 +11028,10 @@ export interface components {
             /** Format: double */
             upper: number;
         };
-        /** @enum {string} */
+        /**
+         * @description Base metal by family; the family brings its own questions and cautions.
+         * @enum {string}
+         */
         BaseMetal: "carbonSteel" | "stainlessSteel" | "chromeMoly" | "aluminium" | "nickelAlloy";
         /**
          * @description In which order the beads of a layer are laid.
@@ -10802,6 +11141,16 @@ export interface components {
             count: number;
             /** Format: double */
             spacingMm: number;
+            /**
+             * Format: double
+             * @description What each has to be wide so that these cover it with just that overlap.
+             */
+            widthEachMm: number;
+            /**
+             * Format: double
+             * @description The same with one bead less; null for a single bead.
+             */
+            oneFewerMm: null | number;
         };
         /** @description Beads of one width across a width; `overlap` is the share of a bead that the next one covers. */
         BeadsRequest: {
@@ -11566,7 +11915,7 @@ export interface components {
             forecast: null | components["schemas"]["GapForecast"];
         };
         /** @enum {string} */
-        CoachJoint: "open" | "strip" | "insert" | "fillet" | "sheet";
+        CoachJoint: "open" | "strip" | "insert" | "fillet" | "sheet" | "plug";
         /** @description A sentence of the coach that the school may say in its own words. */
         CoachSentence: {
             sentence: string;
@@ -11615,6 +11964,7 @@ export interface components {
             progressions?: null | components["schemas"]["Progression"][];
             /** @description By AWS A3.0. */
             positions?: null | string[];
+            metals?: null | components["schemas"]["BaseMetal"][];
         };
         /** @description A code as the shop math shows it: its positions and what they qualify, its rules of continuity and retest. */
         CodeView: {
@@ -11706,6 +12056,31 @@ export interface components {
              * @description After so many clean ones in a row sitting is the cheapest; 0 when it is now, null when not within the horizon.
              */
             cleanToSit: null | number;
+        };
+        /** @description A coupon of a test, with the options of its variants. */
+        CostRequest: {
+            testId: null | string;
+            choices: null | {
+                [key: string]: string;
+            };
+            /** @description A part of it; null for a full coupon. */
+            drillId: null | string;
+        };
+        /** @description What a coupon takes and costs at the school's prices. */
+        CostView: {
+            /** Format: double */
+            boothMinutes: number;
+            /**
+             * Format: double
+             * @description The booth for its minutes.
+             */
+            boothCost: number;
+            draws: components["schemas"]["StockDraw"][];
+            /**
+             * Format: double
+             * @description Everything together, in the school's currency.
+             */
+            totalCost: number;
         };
         /** @description What a coupon takes. Minutes by activity; gas in litres. */
         CouponBudget: {
@@ -12037,6 +12412,8 @@ export interface components {
             code: string;
             /** @description The specimens, kind by kind. */
             kinds: string[];
+            /** @description The same with their places. */
+            specimens: components["schemas"]["Specimen"][];
             /** @description Kinds that may be cut in their place; null for none. */
             instead: null | string[];
             /** @description True when the code takes film in place of bends. */
@@ -13187,11 +13564,57 @@ export interface components {
             /** @description True when it is this student's own closing. */
             fromOwn: boolean;
         };
+        /** @description What is left where the root is tied in. */
+        GapLeftAnswer: {
+            /** Format: double */
+            closesMm: number;
+            /**
+             * Format: double
+             * @description At the end of the seam, or of the half that is welded first.
+             */
+            endMm: number;
+            /** Format: double */
+            secondStartMm: null | number;
+            /** Format: double */
+            secondEndMm: null | number;
+            /** @description For each way of welding an open root: what to do with the least of it. */
+            ways: components["schemas"]["GapWay"][];
+        };
+        /** @description An open root as it was fitted. */
+        GapLeftRequest: {
+            product: null | components["schemas"]["Product"];
+            /** Format: double */
+            thicknessMm: null | number;
+            /** Format: double */
+            bevelDegA: null | number;
+            /** Format: double */
+            bevelDegB: null | number;
+            /** Format: double */
+            rootOpeningMm: null | number;
+            /** Format: double */
+            rootFaceMm: null | number;
+            /**
+             * Format: double
+             * @description Of the rod or wire.
+             */
+            diameterMm: null | number;
+            /** Format: int32 */
+            tacks: null | number;
+            /** @description Bridged or clamped. */
+            isHeld: null | boolean;
+        };
         /**
          * @description What a gap that is left says to the welder.
          * @enum {string}
          */
         GapVerdict: "reCut" | "raiseHeat" | "goOn" | "tooWide";
+        /** @description What a way of welding the root makes of a gap. */
+        GapWay: {
+            base: string;
+            name: string;
+            verdict: components["schemas"]["GapVerdict"];
+            says: string;
+        };
         /** @description A gate: what the policy asks for first, and whether it is met. */
         Gate: {
             /** @description The setting of the policy that asks for it, or `canJudge`. */
@@ -13556,9 +13979,11 @@ export interface components {
             bevelDegA?: null | number;
             /** Format: double */
             bevelDegB?: null | number;
+            /** Format: double */
+            jRadiusMm?: null | number;
         };
         /** @enum {string} */
-        JointForm: "singleV" | "singleJ" | "squareButt" | "teeFillet" | "lapFillet";
+        JointForm: "singleV" | "singleJ" | "squareButt" | "teeFillet" | "lapFillet" | "branch" | "plug";
         /** @enum {string} */
         JointMember: "a" | "b";
         /** @description The joint as it is to be fitted. */
@@ -13601,6 +14026,11 @@ export interface components {
             backing: components["schemas"]["Backing"];
             insert: null | components["schemas"]["ConsumableInsert"];
             fixture: null | components["schemas"]["Fixture"];
+            /**
+             * Format: double
+             * @description How far from the groove a ring stands round the member that has no bevel, so that there is little room; null where none does.
+             */
+            ringMm?: null | number;
         };
         /** @description A joint section: the outlines of both members and the backing, and the beads that fill the groove. All in mm. */
         JointSection: {
@@ -13633,6 +14063,13 @@ export interface components {
             offsetMm: number;
             /** Format: double */
             thicknessMm: number;
+            /** @description The ring that leaves little room beside the groove; null where none stands. */
+            restrictionRing?: null | components["schemas"]["SectionPoint"][];
+            /**
+             * Format: double
+             * @description How wide each bead of the face layer has to be, half over half, to cover it; null for a fillet.
+             */
+            capBeadMm?: null | number;
         };
         /** @enum {string} */
         JointSide: "face" | "root";
@@ -13886,6 +14323,11 @@ export interface components {
              * @description How sure the values from memory are, in percent.
              */
             confidence?: null | number;
+            /**
+             * Format: double
+             * @description All slag together in a section through a plug; null when the profile does not know plugs.
+             */
+            plugSlagMm?: null | number;
         };
         /** @description Macro sections and the profile to judge them by. Legs, convexity and concavity are for fillets. */
         MacroRequest: {
@@ -13917,6 +14359,16 @@ export interface components {
             throatMm?: null | number;
             /** Format: double */
             thicknessMm?: null | number;
+            /**
+             * @description True for a section through a plug weld.
+             * @default false
+             */
+            plug: boolean;
+            /**
+             * Format: double
+             * @description All slag in a plug together.
+             */
+            slagMm?: null | number;
         };
         MacroSpecimenRequest: {
             fillet: null | boolean;
@@ -14335,6 +14787,11 @@ export interface components {
             lastUsedOn: null | string;
             route: null | string;
         };
+        /** @description A kind of weld that qualifies only itself, and the positions that it does in. */
+        OwnKind: {
+            weld: components["schemas"]["WeldKind"];
+            positions: string[];
+        };
         /** @description Makes this a tablet of the shop. */
         PairTablet: {
             name: null | string;
@@ -14529,6 +14986,7 @@ export interface components {
              * @description Layers of the deposit; needed by ASME IX from 1/2 in up.
              */
             layers: null | number;
+            joint?: components["schemas"]["PipeJoint"];
         };
         /** @description A passed test by its essential variables. Positions by AWS A3.0, or by ISO 6947 for ISO 9606-1. */
         PassedTestRequest: {
@@ -14629,6 +15087,34 @@ export interface components {
             wallMm: number;
             /** Format: double */
             insideDiameterMm: number;
+            /** Format: int32 */
+            dn: number;
+        };
+        /** @description A nominal size of pipe with the walls that it comes in. */
+        PipeSizeRow: {
+            /** @description As it is spoken of: `1-1/2`. */
+            nps: string;
+            /**
+             * Format: int32
+             * @description By ISO 6708.
+             */
+            dn: number;
+            /** Format: double */
+            outsideDiameterMm: number;
+            walls: components["schemas"]["PipeWall"][];
+        };
+        /** @description The table of pipe sizes. */
+        PipeSizeTable: {
+            source: string;
+            /** @description True: to be checked against the standard. */
+            fromMemory: boolean;
+            sizes: components["schemas"]["PipeSizeRow"][];
+        };
+        /** @description A schedule and the wall that it means. */
+        PipeWall: {
+            schedule: string;
+            /** Format: double */
+            wallMm: number;
         };
         /** @enum {string} */
         PipeZone: "top" | "side" | "bottom";
@@ -14775,6 +15261,39 @@ export interface components {
             to: string;
             side: null | components["schemas"]["PipeSide"];
         };
+        /** @description A group of metals. */
+        PlungerGroup: {
+            code: string;
+            group: string;
+            name: string;
+            needsElongation: boolean;
+        };
+        /** @description A specimen to be bent by a code. */
+        PlungerRequest: {
+            code: null | string;
+            /** @description A group of metals as the code tells them apart; see IReadOnlyList&lt;PlungerGroup&gt; PlungerView.Groups. */
+            group: null | string;
+            /** Format: double */
+            specimenThicknessMm: null | number;
+            /**
+             * Format: double
+             * @description Only where the group goes by it.
+             */
+            elongationPercent: null | number;
+        };
+        /** @description The plunger and the die. */
+        PlungerView: {
+            /** Format: double */
+            plungerMm: number;
+            /** Format: double */
+            dieGapMm: number;
+            /** Format: double */
+            outerStrainPercent: number;
+            source: string;
+            /** Format: int32 */
+            confidence: number;
+            groups: components["schemas"]["PlungerGroup"][];
+        };
         /** @description What an instructor would work out of a fit-up at one point; null where it was not measured. */
         PointNumbers: {
             at: string;
@@ -14830,6 +15349,8 @@ export interface components {
             plateGroove: string[];
             pipeGroove: string[];
             fillet: string[];
+            /** @description What a plug or a tack qualifies of its own kind; null for a groove or a fillet. */
+            own?: null | string[];
         };
         /** @description A question before the arc. */
         PreflightAsk: {
@@ -14837,6 +15358,71 @@ export interface components {
             ask: string;
             mend: string;
             why: string;
+        };
+        /** @description A group that the table of preheat tells apart. */
+        PreheatGroup: {
+            id: string;
+            name: string;
+            source: string;
+            /** Format: int32 */
+            confidence: number;
+        };
+        /** @description A steel by its analysis in percent, and the parts that are joined. */
+        PreheatRequest: {
+            /** Format: double */
+            carbon: null | number;
+            /** Format: double */
+            manganese: null | number;
+            /** Format: double */
+            chromium: null | number;
+            /** Format: double */
+            molybdenum: null | number;
+            /** Format: double */
+            vanadium: null | number;
+            /** Format: double */
+            nickel: null | number;
+            /** Format: double */
+            copper: null | number;
+            /** Format: double */
+            silicon: null | number;
+            /** @description A group of the table; see IReadOnlyList&lt;PreheatGroup&gt; PreheatView.Categories. */
+            category: null | string;
+            /** @description The thickness of each path for the heat, the mean over 75 mm; at most four. */
+            pathsMm: null | (null | number)[];
+            /**
+             * Format: double
+             * @description How warm the metal is, in °C; may be left out.
+             */
+            metalC: null | number;
+        };
+        /** @description What is known of preheat. Never that none is needed: a procedure may ask for more. */
+        PreheatView: {
+            /** Format: double */
+            carbonEquivalent: number;
+            /** Format: double */
+            carbonEquivalentWithSilicon: number;
+            /** @description False where the equivalent says nothing of preheat: outside the steels that its charts are for. */
+            inSpan: boolean;
+            /** Format: double */
+            combinedThicknessMm: number;
+            /**
+             * Format: double
+             * @description The least before the first pass and between passes, in °C.
+             */
+            leastC: number;
+            /** Format: double */
+            coldC: number;
+            /**
+             * Format: double
+             * @description What steel under ColdC is warmed to first.
+             */
+            warmToC: number;
+            /** @description Whether the metal is colder than that; null when its temperature was not given. */
+            isBelow: null | boolean;
+            source: string;
+            /** Format: int32 */
+            confidence: number;
+            categories: components["schemas"]["PreheatGroup"][];
         };
         /** @description An item with the settings that the student's next pass of its stage starts from. */
         PrescribedView: {
@@ -14984,6 +15570,7 @@ export interface components {
             fromMemory: boolean;
             /** @description Of several tests what each gives, alike ones once. A weld must lie within one of them. Null for one test. */
             sets?: null | components["schemas"]["Qualified"][];
+            own?: null | components["schemas"]["OwnKind"];
         };
         /** @description What one part of a test qualifies in one code. */
         QualifiedBy: {
@@ -16559,6 +17146,20 @@ export interface components {
             source: string;
             fromMemory: boolean;
         };
+        /** @description What saving a test that is being changed would mean. */
+        TestChange: {
+            /**
+             * Format: int32
+             * @description The version that the school has now.
+             */
+            fromVersion: number;
+            /**
+             * Format: int32
+             * @description Coupons that were begun to an earlier version and are still open: they keep theirs.
+             */
+            openCoupons: number;
+            differences: null | components["schemas"]["Offer"];
+        };
         /**
          * @description A test to be passed, or a drill that stands by itself.
          * @enum {string}
@@ -16761,6 +17362,7 @@ export interface components {
             offer: null | components["schemas"]["Offer"];
             /** @description What each code cuts from its coupon; a code that takes no such coupon is left out. */
             cuts: components["schemas"]["CutBy"][];
+            change?: null | components["schemas"]["TestChange"];
         };
         /** @enum {string} */
         TestedBy: "bends" | "film";
@@ -16882,6 +17484,49 @@ export interface components {
          * @enum {string}
          */
         TravelAngle: "push" | "drag";
+        /** @description How fast it was run. */
+        TravelAnswer: {
+            /** Format: double */
+            seconds: number;
+            /** @description True when the time is worked out from the rod. */
+            fromRod: boolean;
+            /** Format: double */
+            mmPerMin: number;
+            /**
+             * Format: double
+             * @description Of a covered rod: its deposit over the run; null without a rod.
+             */
+            beadAreaMm2: null | number;
+            /**
+             * Format: double
+             * @description Null without amps and volts.
+             */
+            heatKjPerMm: null | number;
+        };
+        /** @description A bead as it was run. Where nobody took the time, a covered rod burns as long as its amps melt it. */
+        TravelRequest: {
+            /** Format: double */
+            runMm: null | number;
+            /**
+             * Format: double
+             * @description The time of the arc; null for a covered rod that was burnt down.
+             */
+            seconds: null | number;
+            /** Format: double */
+            amps: null | number;
+            /** Format: double */
+            volts: null | number;
+            /** Format: double */
+            rodDiameterMm: null | number;
+            /** Format: double */
+            rodLengthMm: null | number;
+            /** Format: double */
+            stubMm: null | number;
+            /** Format: double */
+            recovery: null | number;
+            /** Format: double */
+            densityKgPerM3: null | number;
+        };
         /** @description A weld that no choice of tests covers: the test that comes nearest, and what it lacks. */
         UncoveredWeld: {
             weld: string;
@@ -17268,8 +17913,11 @@ export interface components {
             /** @description What was made in the week so far. */
             done: components["schemas"]["SlotDone"][];
         };
-        /** @enum {string} */
-        WeldKind: "groove" | "fillet";
+        /**
+         * @description The kind of a weld.
+         * @enum {string}
+         */
+        WeldKind: "groove" | "fillet" | "plug" | "tack";
         /** @description What has worked for a student on a test, each with its counts. */
         WhatWorked: {
             testId: string;

@@ -11,7 +11,8 @@ export type Seen = {
   porePercent: number | null
   depthMm: number | null
 }
-type MacroKey = 'legAMm' | 'legBMm' | 'faceWidthMm' | 'convexityMm' | 'undercutMm' | 'rootIndicationMm'
+type MacroKey =
+  'legAMm' | 'legBMm' | 'faceWidthMm' | 'convexityMm' | 'undercutMm' | 'rootIndicationMm' | 'slagMm'
 type Form = 'bend' | 'nickBreak' | 'filletBreak' | 'macro' | 'film'
 
 const FORMS: Record<string, Form> = {
@@ -27,6 +28,7 @@ const FILLET: [MacroKey, string][] = [
   ['faceWidthMm', 'Face width'],
   ['convexityMm', 'Bulge'],
 ]
+const PLUG: [MacroKey, string][] = [['slagMm', 'All slag together']]
 const SECTION: [MacroKey, string][] = [
   ['undercutMm', 'Undercut'],
   ['rootIndicationMm', 'At the root'],
@@ -52,6 +54,7 @@ export class SpecimenDraft {
   indications = $state<Schema['Indication'][]>([])
   readonly form: Form
   private readonly isFillet: boolean
+  private readonly isPlug: boolean
 
   constructor(
     readonly index: number,
@@ -60,10 +63,11 @@ export class SpecimenDraft {
   ) {
     this.form = FORMS[kind] ?? 'bend'
     this.isFillet = test.joint.form === 'teeFillet' || test.joint.form === 'lapFillet'
+    this.isPlug = test.joint.form === 'plug'
   }
 
   get macroMeasures() {
-    return this.isFillet ? [...FILLET, ...SECTION] : SECTION
+    return this.isPlug ? PLUG : this.isFillet ? [...FILLET, ...SECTION] : SECTION
   }
 
   addOpening(sizeMm: number) {
@@ -128,6 +132,8 @@ export class SpecimenDraft {
           specimen,
           macro: {
             fillet: this.isFillet,
+            plug: this.isPlug,
+            slagMm: this.isPlug ? (this.sizes.slagMm ?? 0) : null,
             crack,
             fusionComplete: fused,
             rootIndicationMm: this.sizes.rootIndicationMm ?? 0,

@@ -32,7 +32,7 @@
 </script>
 
 <svg viewBox="{left} {-top} {width} {height}" class="h-full w-full" aria-hidden="true">
-  {#each [section.memberA, section.memberB, section.strip ?? [], section.insert ?? []].filter((one) => one.length) as member, index (index)}
+  {#each [section.memberA, section.memberB, section.strip ?? [], section.insert ?? [], section.restrictionRing ?? []].filter((one) => one.length) as member, index (index)}
     <path d={path(member)} fill="var(--steel)" stroke="var(--ink)" vector-effect="non-scaling-stroke" />
   {/each}
   {#each beads.filter((one) => one.key !== bead && laid.has(one.key)) as one (one.key)}

@@ -44,10 +44,13 @@
     ...section.memberB,
     ...(section.strip ?? []),
     ...(section.insert ?? []),
+    ...(section.restrictionRing ?? []),
     ...joint,
   ])
   // While it is measured the whole of both members is shown; else the joint fills the field.
-  const across = $derived(measuring || !joint.length ? all : joint)
+  const across = $derived(
+    measuring || !joint.length ? all : [...joint, ...(section.restrictionRing ?? []).slice(0, 1)],
+  )
   const side = $derived(measuring ? 4.5 : BESIDE)
   const top = $derived(Math.max(...all.map((point) => point.y)) + (measuring ? 5.5 : 1.5))
   const bottom = $derived(Math.min(...all.map((point) => point.y)) - (measuring ? 6.5 : 1.5))
@@ -137,7 +140,7 @@
       <rect width="0.55" height="1" fill="var(--bronze)" />
     </pattern>
   </defs>
-  {#each [section.memberA, section.memberB, ...(section.strip ? [section.strip] : [])] as member, index (index)}
+  {#each [section.memberA, section.memberB, section.strip ?? [], section.restrictionRing ?? []].filter((one) => one.length) as member, index (index)}
     <path d={path(member)} fill="var(--steel)" />
     <path
       d={path(member)}

@@ -126,7 +126,7 @@
   {@render choice(
     'Position',
     'position',
-    (POSITIONS[it.weld ?? 'groove'] as string[]).map((one): [string, string] => [one, one]),
+    POSITIONS[it.weld === 'fillet' ? 'fillet' : 'groove'].map((one): [string, string] => [one, one]),
   )}
   {@render choice('Progression', 'progression', [
     ['none', 'Not vertical'],

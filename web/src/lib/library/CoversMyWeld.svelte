@@ -32,7 +32,7 @@
   const asked = $derived<Asked>({
     code: codes[0]!,
     product: first.product === 'pipe' ? 'pipe' : 'plate',
-    weld: first.weld,
+    weld: first.weld === 'groove' ? 'groove' : 'fillet',
     position: 'V',
     thicknessMm: 0.5 * MM_PER_INCH,
     diameterMm: 6.625 * MM_PER_INCH,

@@ -1,7 +1,8 @@
 <script lang="ts">
+  import { flushSync } from 'svelte'
   import type { Schema } from '$lib/api/client'
   import JointSection from '$lib/drawings/JointSection.svelte'
-  import { degreesText, inUnits, lengthText, MASS, quantityText } from '$lib/units.svelte'
+  import { degreesText, inUnits, lengthText, MASS, MM_PER_INCH, quantityText, units } from '$lib/units.svelte'
   import { codeName, processName, QUALIFYING, stageName, techniqueName, variableName } from '$lib/words'
   import Fold from '$lib/ui/Fold.svelte'
   import CoversMyWeld from './CoversMyWeld.svelte'
@@ -26,6 +27,8 @@
   const test = $derived(view.test)
   const joint = $derived(test.joint)
   const isFillet = $derived(joint.form === 'teeFillet' || joint.form === 'lapFillet')
+  /** The codes that take such a coupon; the others are named once. */
+  const taking = $derived(QUALIFYING.filter((code) => view.qualifies.some((one) => one.code === code)))
   const parts = $derived([
     ...Map.groupBy(
       view.qualifies,
@@ -35,7 +38,7 @@
   ])
   /** Where each code says so, once for all parts of the test. */
   const clauses = $derived(
-    QUALIFYING.map((code) => ({
+    taking.map((code) => ({
       code,
       all: [
         ...new Map(
@@ -47,6 +50,12 @@
       ],
     })),
   )
+  /** To the sixteenth, or the half millimetre: nobody runs a bead closer. */
+  const capBead = $derived.by(() => {
+    const mm = view.sections[0]?.section.capBeadMm
+    const step = units.unit === 'in' ? MM_PER_INCH / 16 : 0.5
+    return mm ? Math.round(mm / step) * step : null
+  })
   const fillStop = $derived(view.sections[0]?.section.fillBelowFlushMm ?? 0)
   const minutes = (value: number) => `${Math.round(value)} min`
   const passName = (pass: Schema['PassPlan']) =>
@@ -56,22 +65,33 @@
       joint.pipe ? `NPS ${joint.pipe.nps} Sch ${joint.pipe.schedule}` : null,
       `${joint.pipe ? 'wall' : ''} ${lengthText(joint.thicknessMm)}`.trim(),
       metalName(test.baseMetal),
-      joint.form === 'teeFillet' || joint.form === 'lapFillet'
+      isFillet
         ? `leg ${lengthText(joint.legMm ?? 0)}`
-        : joint.form === 'squareButt'
-          ? 'square edges'
-          : `${joint.bevelDegA + joint.bevelDegB}° included`,
-      joint.form.endsWith('Fillet') ? null : `gap ${lengthText(joint.rootOpeningMm)}`,
-      joint.form === 'singleV' && joint.rootFaceMm > 0 ? `face ${lengthText(joint.rootFaceMm)}` : null,
-      joint.backing.kind === 'strip'
-        ? `strip ${lengthText(joint.backing.thicknessMm ?? 0)} × ${lengthText(joint.backing.widthMm ?? 0)}`
-        : joint.backing.kind === 'gas'
-          ? 'purged'
-          : joint.insert
-            ? joint.insert.shape.toLowerCase()
-            : isFillet
-              ? null
-              : 'open root',
+        : joint.form === 'plug'
+          ? `hole ${lengthText(joint.rootOpeningMm)}`
+          : joint.form === 'squareButt'
+            ? 'square edges'
+            : joint.form === 'branch'
+              ? `branch of its own size, bevel ${joint.bevelDegA}°`
+              : joint.form === 'singleJ'
+                ? `J, ${joint.bevelDegA}° each`
+                : joint.bevelDegB === 0
+                  ? `one bevel of ${joint.bevelDegA}°`
+                  : `${joint.bevelDegA + joint.bevelDegB}° included`,
+      isFillet || joint.form === 'plug' ? null : `gap ${lengthText(joint.rootOpeningMm)}`,
+      joint.ringMm ? `a ring ${lengthText(joint.ringMm)} off` : null,
+      joint.form !== 'squareButt' && joint.rootFaceMm > 0 ? `face ${lengthText(joint.rootFaceMm)}` : null,
+      joint.form === 'plug'
+        ? `on plate ${lengthText(joint.backing.thicknessMm ?? 0)}`
+        : joint.backing.kind === 'strip'
+          ? `strip ${lengthText(joint.backing.thicknessMm ?? 0)} × ${lengthText(joint.backing.widthMm ?? 0)}`
+          : joint.backing.kind === 'gas'
+            ? 'purged'
+            : joint.insert
+              ? joint.insert.shape.toLowerCase()
+              : isFillet
+                ? null
+                : 'open root',
     ]
       .filter(Boolean)
       .join(', '),
@@ -83,7 +103,14 @@
           { name: 'Groove, pipe', of: (one: Schema['Qualified']) => one.pipeGroove.join(' ') || '–' },
         ]
       : []),
-    { name: 'Fillet', of: (one) => one.fillet.join(' ') || '–' },
+    ...(test.weld === 'plug' || test.weld === 'tack'
+      ? [
+          {
+            name: test.weld === 'plug' ? 'Plugs and slots' : 'Tacks',
+            of: (one: Schema['Qualified']) => one.own?.positions.join(' ') ?? '–',
+          },
+        ]
+      : [{ name: 'Fillet', of: (one: Schema['Qualified']) => one.fillet.join(' ') || '–' }]),
     { name: 'Thickness', of: (one) => rangeText(one.thicknessMm) },
     { name: 'Outside diameter', of: (one) => rangeText(one.outsideDiameterMm) },
     ...(test.weld === 'groove'
@@ -98,8 +125,53 @@
     { name: 'Run', of: (one) => one.progressions.join(', ') || '–' },
   ])
 
+  const tackLine = $derived(
+    test.fitUp.tacks.minCount === test.fitUp.tacks.maxCount
+      ? `${test.fitUp.tacks.minCount}`
+      : `${test.fitUp.tacks.minCount} to ${test.fitUp.tacks.maxCount}`,
+  )
+  // What a fold holds, so that it need not be opened to be read.
+  const takesLine = $derived(
+    [
+      ...view.budget.fillers.map((one) =>
+        one.rods
+          ? `${one.rods} × ${one.classification}`
+          : `${quantityText(one.usedKg, MASS)} ${one.classification}`,
+      ),
+      `${minutes(view.budget.boothMinutes ?? 0)} in the booth`,
+    ].join(', '),
+  )
+  const own = $derived(view.qualifies.find((one) => one.code === view.profile.id) ?? view.qualifies[0])
+  const qualifiesLine = $derived(
+    !own
+      ? 'nothing by the codes here'
+      : `${codeName(own.code)}: ${rangeText(own.qualified.thicknessMm)}${taking.length > 1 ? `, and ${taking.length - 1} codes more` : ''}`,
+  )
+  const fitLine = $derived(
+    [
+      ...test.fitUp.tolerances
+        .filter((one) => one.measure === 'rootOpeningMm')
+        .map((one) => `${test.weld === 'plug' ? 'hole' : 'gap'} ${toleranceText(one)}`),
+      `${tackLine} tacks`,
+    ].join(', '),
+  )
+  const underLine = $derived(
+    `${kindsText(test.specimens.map((one) => one.kind)) || 'no specimen'}, ${test.rules.holdPoints.length} hold points`,
+  )
+  let folds = $state({ takes: false, qualifies: false, fit: false, under: false, cautions: false })
+  const SHUT = { takes: false, qualifies: false, fit: false, under: false, cautions: false }
+  let kept = SHUT
+  // On paper nothing can be opened.
+  function onbeforeprint() {
+    kept = { ...folds }
+    flushSync(() => (folds = { takes: true, qualifies: true, fit: true, under: true, cautions: true }))
+  }
+  const onafterprint = () => (folds = kept)
+
   const holdTitles = (points: unknown[]) => points.map((point) => (point as { title: string }).title)
 </script>
+
+<svelte:window {onbeforeprint} {onafterprint} />
 
 <p class="text-(--soft)">
   {test.positions.join(', ')}; {jointLine}. Judged by
@@ -115,53 +187,13 @@
         <JointSection section={one.section} />
       {/each}
       <p class="text-sm text-(--soft)">
-        Beads {view.sections[0]?.section.order === 'bottomUp'
-          ? 'from the bottom up; the left member is the lower one'
-          : 'from side to side'}{fillStop > 0 ? `; the fill stops ${lengthText(fillStop)} below flush` : ''}.
-      </p>
-    </section>
-    <section class="sheet p-3" aria-label="What a coupon takes">
-      <h2 class="text-lg">What a coupon takes</h2>
-      <table class="ledger">
-        <tbody>
-          {#each view.budget.fillers as filler (filler.classification + filler.diameterText + filler.process)}
-            <tr>
-              <th class="py-0.5 font-normal"
-                >{filler.classification} {inUnits(`${filler.diameterText} in`)}</th
-              >
-              <td class="number text-right text-lg">
-                {filler.rods ? `${filler.rods} rods` : quantityText(filler.usedKg, MASS)}
-              </td>
-            </tr>
-          {/each}
-          {#each [['Shielding gas', view.budget.shieldingGasL, 'L'], ['Purge gas', view.budget.purgeGasL, 'L']] as const as [name, value, unit] (name)}
-            {#if value > 0}
-              <tr
-                ><th class="py-0.5 font-normal">{name}</th><td class="number text-right text-lg"
-                  >{Math.round(value)} {unit}</td
-                ></tr
-              >
-            {/if}
-          {/each}
-          {#each [['Fit-up', view.budget.fitUpMinutes], ['Purge', view.budget.purgeMinutes], ['Arc', view.budget.arcMinutes], ['Cleaning', view.budget.cleaningMinutes], ['Cooling', view.budget.coolingMinutes], ['Looking', view.budget.inspectionMinutes]] as const as [name, value] (name)}
-            {#if value > 0}
-              <tr
-                ><th class="py-0.5 font-normal">{name}</th><td class="number text-right text-lg"
-                  >{minutes(value)}</td
-                ></tr
-              >
-            {/if}
-          {/each}
-          <tr class="border-t-2 border-(--steel-edge)"
-            ><th class="py-0.5">In the booth</th><td class="number text-right text-xl"
-              >{minutes(view.budget.boothMinutes ?? 0)}</td
-            ></tr
-          >
-        </tbody>
-      </table>
-      <p class="text-sm text-(--soft)">
-        Typical; cutting and breaking {minutes(view.budget.cutAndBendMinutes)}
-        more, outside the booth.
+        Beads {test.weld === 'plug'
+          ? 'in a spiral from the wall of the hole'
+          : view.sections[0]?.section.order === 'bottomUp'
+            ? 'from the bottom up; the left member is the lower one'
+            : 'from side to side'}{fillStop > 0
+          ? `; the fill stops ${lengthText(fillStop)} below flush`
+          : ''}.
       </p>
     </section>
   </div>
@@ -188,6 +220,9 @@
             >
           </div>
           <p class="number text-lg">{settingsText(pass.settings).join('  ·  ')}</p>
+          {#if pass.stage === 'cap' && capBead && pass.layers.at(-1)! > 1}
+            <p class="text-sm">Each bead about {lengthText(capBead)} wide, half over half.</p>
+          {/if}
           {#if pass.note}<p class="text-sm text-(--soft)">{inUnits(pass.note)}</p>{/if}
         </li>
       {/each}
@@ -215,7 +250,9 @@
                   class="plate px-2 text-sm"
                   aria-pressed={chosen[group.id]
                     ? chosen[group.id] === option.id
-                    : index === 0 && !option.position}
+                    : option.position
+                      ? test.positions.length === 1 && test.positions[0] === option.position
+                      : index === 0}
                   onclick={() => onchoose(group.id, option.id)}>{inUnits(option.name)}</button
                 >
               {/each}
@@ -227,68 +264,111 @@
   </section>
 </div>
 
-<section class="sheet mt-4 p-3" aria-label="What it qualifies">
-  <h2 class="text-lg">What it qualifies</h2>
-  {#if view.qualifies.length === 0}
-    <p>
-      {test.kind === 'drill'
-        ? 'A drill: it qualifies nothing by itself.'
-        : 'The position tables here know plate and pipe, not sheet: the school’s own code decides.'}
-    </p>
-  {:else}
-    <div class="grid gap-y-3 overflow-x-auto">
-      {#each parts as [name, ones] (name)}
-        <table class="ledger table-fixed">
-          <caption class="number text-left text-lg">{name}</caption>
-          <thead>
-            <tr class="text-sm text-(--soft)"
-              ><th class="w-36 font-normal">&nbsp;</th>{#each QUALIFYING as code (code)}<th
-                  >{codeName(code)}</th
-                >{/each}</tr
+<div class="sheet mt-4 px-3">
+  <Fold name="What a coupon takes" value={takesLine} bind:open={folds.takes}>
+    <table class="ledger">
+      <tbody>
+        {#each view.budget.fillers as filler (filler.classification + filler.diameterText + filler.process)}
+          <tr>
+            <th class="py-0.5 font-normal">{filler.classification} {inUnits(`${filler.diameterText} in`)}</th>
+            <td class="number text-right text-lg">
+              {filler.rods ? `${filler.rods} rods` : quantityText(filler.usedKg, MASS)}
+            </td>
+          </tr>
+        {/each}
+        {#each [['Shielding gas', view.budget.shieldingGasL, 'L'], ['Purge gas', view.budget.purgeGasL, 'L']] as const as [name, value, unit] (name)}
+          {#if value > 0}
+            <tr
+              ><th class="py-0.5 font-normal">{name}</th><td class="number text-right text-lg"
+                >{Math.round(value)} {unit}</td
+              ></tr
             >
-          </thead>
-          <tbody>
-            {#each rows as row (row.name)}
-              <tr class="border-t align-top">
-                <th class="py-0.5 pr-2 text-sm font-normal text-(--soft)">{row.name}</th>
-                {#each QUALIFYING as code (code)}
-                  {@const one = ones.find((other) => other.code === code)}
-                  <td class="number py-0.5 pr-2 text-base break-words">{one ? row.of(one.qualified) : '–'}</td
-                  >
-                {/each}
-              </tr>
-            {/each}
-          </tbody>
-        </table>
-      {/each}
-    </div>
-    <CoversMyWeld qualifies={view.qualifies} />
-    <div class="mt-2">
-      <Fold name="Where the codes say so" value="from memory: check against your edition">
-        {#each clauses as { code, all } (code)}
-          <p class="eyebrow mt-1">{codeName(code)}</p>
-          {#if all.length}
-            <ul class="text-sm">
-              {#each all as one (one.variable + one.source)}
-                <li>
-                  <strong>{variableName(one.variable)}</strong>: {one.source}{one.confidence == null
-                    ? ''
-                    : `, ${one.confidence} % sure`}
-                </li>
-              {/each}
-            </ul>
-          {:else}
-            <p class="text-sm">It takes no such coupon.</p>
           {/if}
         {/each}
-      </Fold>
-    </div>
-  {/if}
-</section>
-
-<div class="mt-4 grid gap-4 md:grid-cols-2">
-  <section class="sheet p-3" aria-label="Fit-up">
-    <h2 class="text-lg">Fit-up</h2>
+        {#each [['Fit-up', view.budget.fitUpMinutes], ['Purge', view.budget.purgeMinutes], ['Arc', view.budget.arcMinutes], ['Cleaning', view.budget.cleaningMinutes], ['Cooling', view.budget.coolingMinutes], ['Looking', view.budget.inspectionMinutes]] as const as [name, value] (name)}
+          {#if value > 0}
+            <tr
+              ><th class="py-0.5 font-normal">{name}</th><td class="number text-right text-lg"
+                >{minutes(value)}</td
+              ></tr
+            >
+          {/if}
+        {/each}
+        <tr class="border-t-2 border-(--steel-edge)"
+          ><th class="py-0.5">In the booth</th><td class="number text-right text-xl"
+            >{minutes(view.budget.boothMinutes ?? 0)}</td
+          ></tr
+        >
+      </tbody>
+    </table>
+    <p class="text-sm text-(--soft)">
+      Typical; cutting and breaking {minutes(view.budget.cutAndBendMinutes)}
+      more, outside the booth.
+    </p>
+  </Fold>
+  <Fold name="What it qualifies" value={qualifiesLine} bind:open={folds.qualifies}>
+    {#if view.qualifies.length === 0}
+      <p>
+        {test.kind === 'drill'
+          ? 'A drill: it qualifies nothing by itself.'
+          : 'None of the codes here takes such a coupon: the school’s own code decides.'}
+      </p>
+    {:else}
+      <div class="grid gap-y-3 overflow-x-auto">
+        {#each parts as [name, ones] (name)}
+          <table class="ledger table-fixed">
+            <caption class="number text-left text-lg">{name}</caption>
+            <thead>
+              <tr class="text-sm text-(--soft)"
+                ><th class="w-36 font-normal">&nbsp;</th>{#each taking as code (code)}<th>{codeName(code)}</th
+                  >{/each}</tr
+              >
+            </thead>
+            <tbody>
+              {#each rows as row (row.name)}
+                <tr class="border-t align-top">
+                  <th class="py-0.5 pr-2 text-sm font-normal text-(--soft)">{row.name}</th>
+                  {#each taking as code (code)}
+                    {@const one = ones.find((other) => other.code === code)}
+                    <td class="number py-0.5 pr-2 text-base break-words"
+                      >{one ? row.of(one.qualified) : '–'}</td
+                    >
+                  {/each}
+                </tr>
+              {/each}
+            </tbody>
+          </table>
+        {/each}
+      </div>
+      <p class="mt-1 text-sm text-(--soft)">
+        Not a coupon of {QUALIFYING.filter((code) => !taking.includes(code))
+          .map(codeName)
+          .join(', ')}.
+      </p>
+      <CoversMyWeld qualifies={view.qualifies} />
+      <div class="mt-2">
+        <Fold name="Where the codes say so" value="from memory: check against your edition">
+          {#each clauses as { code, all } (code)}
+            <p class="eyebrow mt-1">{codeName(code)}</p>
+            {#if all.length}
+              <ul class="text-sm">
+                {#each all as one (one.variable + one.source)}
+                  <li>
+                    <strong>{variableName(one.variable)}</strong>: {one.source}{one.confidence == null
+                      ? ''
+                      : `, ${one.confidence} % sure`}
+                  </li>
+                {/each}
+              </ul>
+            {:else}
+              <p class="text-sm">It takes no such coupon.</p>
+            {/if}
+          {/each}
+        </Fold>
+      </div>
+    {/if}
+  </Fold>
+  <Fold name="Fit-up" value={fitLine} bind:open={folds.fit}>
     <table class="ledger">
       <tbody>
         {#each test.fitUp.tolerances as tolerance (tolerance.measure)}
@@ -302,9 +382,7 @@
       </tbody>
     </table>
     <p class="border-t pt-1 text-sm">
-      {test.fitUp.tacks.minCount === test.fitUp.tacks.maxCount
-        ? test.fitUp.tacks.minCount
-        : `${test.fitUp.tacks.minCount} to ${test.fitUp.tacks.maxCount}`} tacks. {test.fitUp.tacks.where}
+      {tackLine} tacks. {test.fitUp.tacks.where}
     </p>
     <ul class="mt-1 list-disc pl-5 text-sm">
       {#each test.fitUp.questions as question (question.id)}<li>{inUnits(question.text)}</li>{/each}
@@ -315,9 +393,8 @@
         {#each joint.fixture.setUpSteps as step (step)}<li>{step}</li>{/each}
       </ol>
     {/if}
-  </section>
-  <section class="sheet p-3" aria-label="Sitting">
-    <h2 class="text-lg">Under test</h2>
+  </Fold>
+  <Fold name="Under test" value={underLine} bind:open={folds.under}>
     <ul class="list-disc pl-5">
       {#each rulesText(test.rules) as line (line)}<li>{line}</li>{/each}
     </ul>
@@ -343,14 +420,13 @@
     {/if}
     <p class="eyebrow mt-2">Drills</p>
     <p>{test.drills.map((drill) => drill.name).join('; ') || 'none'}</p>
-  </section>
+  </Fold>
+  <Fold name="Cautions" value="{view.cautions.length}, each with its step" bind:open={folds.cautions}>
+    <ul class="grid gap-x-6 md:grid-cols-2">
+      {#each view.cautions as { text } (text)}
+        <li class="font-semibold text-(--caution)">{inUnits(text)}</li>
+      {/each}
+    </ul>
+    <p class="text-sm">Local codes, the governing edition and a qualified inspector decide.</p>
+  </Fold>
 </div>
-
-<section class="mt-4 border-l-4 border-(--caution) bg-(--caution-ground) px-4 py-2" aria-label="Cautions">
-  <ul class="grid gap-x-6 md:grid-cols-2">
-    {#each view.cautions as { text } (text)}
-      <li class="font-semibold text-(--caution)">{inUnits(text)}</li>
-    {/each}
-  </ul>
-  <p class="text-sm">Local codes, the governing edition and a qualified inspector decide.</p>
-</section>

@@ -40,6 +40,21 @@ const CLIMBING = ['V', 'PF', 'PG', 'PH', 'PJ', 'H-L045', 'J-L045']
 /** The positions of a weld as a code names them. */
 export const positionsOf = (code: string) => (code === 'iso-9606-1' ? ISO : AMERICAN)
 
+/** A position of AWS A3.0 as ISO 6947 names it, and back: V that is run down is PG, a horizontal fillet PB. */
+export function positionIn(code: string, weld: Pick<AskedWeld, 'position' | 'weld' | 'progression'>): string {
+  const wanted = positionsOf(code)
+  if (wanted.includes(weld.position)) return weld.position
+  const isFillet = weld.weld === 'fillet'
+  const iso: Record<string, string> = {
+    F: 'PA',
+    H: isFillet ? 'PB' : 'PC',
+    V: weld.progression === 'downhill' ? 'PG' : 'PF',
+    OH: isFillet ? 'PD' : 'PE',
+  }
+  const american: Record<string, string> = { PA: 'F', PB: 'H', PC: 'H', PD: 'OH', PE: 'OH' }
+  return code === 'iso-9606-1' ? iso[weld.position]! : (american[weld.position] ?? 'V')
+}
+
 /** Whether a weld climbs or falls in a position, so that its run is asked. */
 export const climbs = (position: string) => CLIMBING.includes(position)
 

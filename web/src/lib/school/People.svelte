@@ -86,7 +86,7 @@
 {#if !people.data}
   <Waiting error={people.error} retry={() => people.refetch()} what="The people" />
 {:else}
-  <div class="grid items-start gap-3 lg:grid-cols-2">
+  <div class="grid items-start gap-3 2xl:grid-cols-2">
     <section class="sheet p-3" aria-label="People">
       <div class="flex flex-wrap items-center gap-3">
         <h2 class="mr-auto text-xl">Who instructs, leads and inspects</h2>

@@ -46,6 +46,10 @@
     {#if answer.data}
       <Row name="Beads">{answer.data.count}</Row>
       <Row name="Centre to centre"><Len mm={answer.data.spacingMm} /></Row>
+      <Row name="Each at least so wide"><Len mm={answer.data.widthEachMm} /></Row>
+      {#if answer.data.oneFewerMm}
+        <Row name="One bead fewer: each"><Len mm={answer.data.oneFewerMm} /></Row>
+      {/if}
     {/if}
   {/snippet}
 </ShopCard>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation'
   import { page } from '$app/state'
-  import { testsQuery } from '$lib/queries'
+  import { profilesQuery, testsQuery } from '$lib/queries'
   import { session } from '$lib/session.svelte'
 
   let { children } = $props()
@@ -21,6 +21,13 @@
         : '/library',
   )
   const shown = $derived(page.params.id)
+  const profiles = profilesQuery()
+  let wanted = $state('')
+  const found = $derived(
+    (tests.data ?? []).filter((test) =>
+      `${test.id} ${test.title}`.toLowerCase().includes(wanted.trim().toLowerCase()),
+    ),
+  )
   const products = ['plate', 'sheet', 'pipe'] as const
   const NAMES = { plate: 'Plate', sheet: 'Sheet', pipe: 'Pipe' }
 </script>
@@ -49,9 +56,17 @@
 
 {#if part === '/library' && path !== '/library/edit'}
   <div class="grid gap-5 lg:grid-cols-[16.5rem_1fr]">
-    <nav aria-label="Tests" class="hidden self-start lg:block print:hidden">
+    <nav
+      aria-label="Tests"
+      class="sticky top-2 hidden max-h-[calc(100dvh-1rem)] self-start overflow-y-auto lg:block print:hidden"
+    >
+      <label class="block">
+        <span class="sr-only">Find a test</span>
+        <input class="field w-full" type="search" placeholder="6G, socket, R13…" bind:value={wanted} />
+      </label>
+      {#if wanted && !found.length}<p class="py-2">No test is called so.</p>{/if}
       {#each products as product (product)}
-        {@const rows = (tests.data ?? []).filter((test) => test.product === product)}
+        {@const rows = found.filter((test) => test.product === product)}
         {#if rows.length}
           <p class="eyebrow mt-2">{NAMES[product]}</p>
           {#each rows as test (test.id)}
@@ -65,6 +80,33 @@
             </a>
           {/each}
         {/if}
+      {/each}
+    </nav>
+    <div class="min-w-0">{@render children()}</div>
+  </div>
+{:else if part === '/library/limits'}
+  <div class="grid gap-5 lg:grid-cols-[16.5rem_1fr]">
+    <nav aria-label="Limits" class="hidden self-start lg:block print:hidden">
+      <a
+        href="/library/limits"
+        class="row flex min-h-10 items-center border-t py-1"
+        aria-current={shown ? undefined : 'page'}>All, and verdicts of today</a
+      >
+      {#each profiles.data ?? [] as profile (profile.id)}
+        <a
+          href="/library/limits/{profile.id}"
+          class="row flex min-h-10 items-baseline gap-2 border-t py-2 leading-tight"
+          aria-current={shown === profile.id ? 'page' : undefined}
+        >
+          <span class="mr-auto">{profile.name}</span>
+          <span class="text-sm text-(--soft)"
+            >{!profile.limitsEntered
+              ? 'no limits yet'
+              : profile.shipped
+                ? ''
+                : `version ${profile.version}`}</span
+          >
+        </a>
       {/each}
     </nav>
     <div class="min-w-0">{@render children()}</div>

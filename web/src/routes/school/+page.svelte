@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { goto } from '$app/navigation'
   import { page } from '$app/state'
   import Classes from '$lib/school/Classes.svelte'
   import People from '$lib/school/People.svelte'
@@ -7,28 +6,49 @@
   import { session } from '$lib/session.svelte'
 
   const PARTS = [
-    { id: 'people', name: 'People and tablets' },
-    { id: 'classes', name: 'Classes' },
-    { id: 'school', name: 'The school' },
+    { id: 'people', name: 'People and tablets', says: 'who instructs, PINs, shop tablets' },
+    { id: 'classes', name: 'Classes', says: 'days, teachers, ends of class' },
+    { id: 'school', name: 'The school', says: 'name, zone, currency, address' },
   ]
   const part = $derived(page.url.searchParams.get('part') ?? 'people')
 </script>
 
 <svelte:head><title>School · Gradus</title></svelte:head>
 
-<div class="flex flex-wrap items-center gap-x-5 gap-y-2 pt-3 pb-3">
-  <h1 class="text-3xl">{session.view?.school?.name}</h1>
-  <div class="flex flex-wrap gap-2" role="group" aria-label="Part of the school">
+<h1 class="pt-3 pb-2 text-2xl">{session.view?.school?.name}</h1>
+<div class="grid gap-5 lg:grid-cols-[16.5rem_1fr]">
+  <nav aria-label="Part of the school" class="flex flex-wrap gap-2 self-start lg:block">
     {#each PARTS as one (one.id)}
-      <button
-        class="plate"
-        aria-pressed={part === one.id}
-        onclick={() => goto(`?part=${one.id}`, { keepFocus: true, noScroll: true })}>{one.name}</button
+      <a
+        href="/school?part={one.id}"
+        class="row min-h-12 border-t py-2 pr-3 leading-tight"
+        data-sveltekit-noscroll
+        aria-label={one.name}
+        aria-current={part === one.id ? 'page' : undefined}
       >
+        <span class="block font-semibold">{one.name}</span>
+        <span class="hidden text-sm text-(--soft) lg:block">{one.says}</span>
+      </a>
     {/each}
+  </nav>
+  <div class="min-w-0">
+    {#if !session.isLead}
+      <p class="mb-3 text-(--soft)">The lead instructor changes people, classes and the school.</p>
+    {/if}
+    {#if part === 'classes'}<Classes />{:else if part === 'school'}<Settings />{:else}<People />{/if}
   </div>
 </div>
-{#if !session.isLead}
-  <p class="mb-3 text-(--soft)">The lead instructor changes people, classes and the school.</p>
-{/if}
-{#if part === 'classes'}<Classes />{:else if part === 'school'}<Settings />{:else}<People />{/if}
+
+<style>
+  .row {
+    display: block;
+  }
+  .row[aria-current='page'] {
+    background: var(--straw-ground);
+    box-shadow: inset 5px 0 0 var(--bronze);
+    padding-left: 0.6rem;
+  }
+  .row:hover {
+    background: var(--sheet);
+  }
+</style>

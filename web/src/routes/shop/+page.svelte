@@ -1,38 +1,64 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query'
-  import { onMount, tick } from 'svelte'
+  import type { Component } from 'svelte'
+  import { goto } from '$app/navigation'
   import { page } from '$app/state'
-  import { api, ask } from '$lib/api/client'
+  import { api, ask, type Schema } from '$lib/api/client'
   import Waiting from '$lib/parts/Waiting.svelte'
+  import { session } from '$lib/session.svelte'
   import Beads from '$lib/shop/Beads.svelte'
   import Bend from '$lib/shop/Bend.svelte'
   import Bevel from '$lib/shop/Bevel.svelte'
   import Continuity from '$lib/shop/Continuity.svelte'
+  import Cost from '$lib/shop/Cost.svelte'
   import Gap from '$lib/shop/Gap.svelte'
+  import GapLeft from '$lib/shop/GapLeft.svelte'
   import Groove from '$lib/shop/Groove.svelte'
   import Heat from '$lib/shop/Heat.svelte'
   import Lens from '$lib/shop/Lens.svelte'
+  import Plunger from '$lib/shop/Plunger.svelte'
   import PositionRanges from '$lib/shop/PositionRanges.svelte'
+  import Preheat from '$lib/shop/Preheat.svelte'
   import Purge from '$lib/shop/Purge.svelte'
   import Rods from '$lib/shop/Rods.svelte'
+  import Travel from '$lib/shop/Travel.svelte'
   import Wire from '$lib/shop/Wire.svelte'
 
+  const CARDS: Record<string, Component<{ formulas: Schema['Formula'][] }>> = {
+    bevel: Bevel,
+    gap: Gap,
+    gapLeft: GapLeft,
+    groove: Groove,
+    beads: Beads,
+    rods: Rods,
+    wire: Wire,
+    travel: Travel,
+    heat: Heat,
+    preheat: Preheat,
+    purge: Purge,
+    bend: Bend,
+    plunger: Plunger,
+    positions: PositionRanges,
+    lens: Lens,
+    continuity: Continuity,
+    cost: Cost,
+  }
+  const KEY = 'gradus.shop.open'
   const formulas = createQuery(() => ({
     queryKey: ['formulas'],
     queryFn: () => ask(api.GET('/api/formulas')),
     staleTime: Infinity,
   }))
-  const asked = page.url.searchParams.get('card')
-
-  async function show(card: string, smooth: boolean) {
-    await tick()
-    const found = document.getElementById(`card-${card}`)
-    found?.scrollIntoView({ block: 'start', behavior: smooth ? 'smooth' : 'instant' })
-    found?.querySelector<HTMLElement>('input')?.focus({ preventScroll: true })
-  }
-  onMount(() => {
-    if (asked) void formulas.refetch().then(() => show(asked, false))
-  })
+  // What a coupon costs is for those who may see the school's prices.
+  const all = $derived(
+    (formulas.data ?? []).filter(
+      (one) => CARDS[one.id] && (one.id !== 'cost' || (session.view?.person && !session.isStudent)),
+    ),
+  )
+  const asked = $derived(page.url.searchParams.get('card') ?? localStorage.getItem(KEY))
+  const open = $derived(all.find((one) => one.id === asked)?.id ?? 'groove')
+  const Card = $derived(CARDS[open]!)
+  $effect(() => localStorage.setItem(KEY, open))
 </script>
 
 <svelte:head><title>Shop math · Gradus</title></svelte:head>
@@ -44,27 +70,42 @@
 {#if !formulas.data}
   <Waiting error={formulas.error} retry={() => formulas.refetch()} what="Shop math" />
 {:else}
-  {@const all = formulas.data}
-  <nav aria-label="Calculations" class="flex flex-wrap gap-1.5 pb-3 print:hidden">
-    {#each all as formula (formula.id)}
-      <button class="plate px-2" onclick={() => show(formula.id, true)}>{formula.title}</button>
-    {/each}
-  </nav>
-  <div class="grid items-stretch gap-4 md:grid-cols-2 xl:grid-cols-3">
-    <Groove formulas={all} />
-    <Bevel formulas={all} />
-    <Gap formulas={all} />
-    <Beads formulas={all} />
-    <Rods formulas={all} />
-    <Wire formulas={all} />
-    <Heat formulas={all} />
-    <Purge formulas={all} />
-    <Bend formulas={all} />
-    <Lens formulas={all} />
-    <Continuity formulas={all} />
-    <PositionRanges formulas={all} />
+  <label class="mb-3 block lg:hidden print:hidden">
+    <span class="eyebrow block">Calculation</span>
+    <select
+      class="field w-full"
+      value={open}
+      onchange={(event) => goto(`/shop?card=${event.currentTarget.value}`)}
+    >
+      {#each all as one (one.id)}<option value={one.id}>{one.title}</option>{/each}
+    </select>
+  </label>
+  <div class="grid gap-5 lg:grid-cols-[16.5rem_1fr]">
+    <nav aria-label="Calculations" class="hidden self-start lg:block print:hidden">
+      {#each all as one (one.id)}
+        <a
+          href="/shop?card={one.id}"
+          class="way-row flex min-h-10 items-center border-t py-1"
+          aria-current={one.id === open ? 'page' : undefined}>{one.title}</a
+        >
+      {/each}
+    </nav>
+    <div class="max-w-3xl min-w-0">
+      {#key open}<Card formulas={all} />{/key}
+      <p class="mt-3 text-sm text-(--soft)">
+        Local codes, the governing edition and a qualified inspector decide.
+      </p>
+    </div>
   </div>
-  <p class="mt-3 text-sm text-(--soft)">
-    Local codes, the governing edition and a qualified inspector decide.
-  </p>
 {/if}
+
+<style>
+  .way-row[aria-current='page'] {
+    background: var(--straw-ground);
+    box-shadow: inset 5px 0 0 var(--bronze);
+    padding-left: 0.6rem;
+  }
+  .way-row:hover {
+    background: var(--sheet);
+  }
+</style>

@@ -4,13 +4,16 @@
   import { api, ask, Refused, type Schema } from '$lib/api/client'
   import JointSection from '$lib/drawings/JointSection.svelte'
   import { editing } from '$lib/library/editing.svelte'
-  import { grinderName, grinders } from '$lib/library/text'
+  import EditFit from '$lib/library/edit/EditFit.svelte'
+  import EditPasses from '$lib/library/edit/EditPasses.svelte'
+  import EditRules from '$lib/library/edit/EditRules.svelte'
+  import EditVariants from '$lib/library/edit/EditVariants.svelte'
+  import EditWhat from '$lib/library/edit/EditWhat.svelte'
   import { notices } from '$lib/notices.svelte'
-  import { profilesQuery } from '$lib/queries'
-  import LengthField from '$lib/shop/LengthField.svelte'
   import { reading } from '$lib/shop/reading'
-  import NumberField from '$lib/shop/NumberField.svelte'
-  import { processName, stageName, techniqueName, techniques } from '$lib/words'
+  import Fold from '$lib/ui/Fold.svelte'
+  import { inUnits } from '$lib/units.svelte'
+  import { stageName } from '$lib/words'
 
   const client = useQueryClient()
   const draft = $derived(editing.draft)
@@ -19,18 +22,20 @@
   let textError = $state<string | null>(null)
   let busy = $state(false)
 
-  const profiles = profilesQuery()
+  // It is drawn before it has a name.
+  const named = (of: Schema['TestTemplate']) => ({ ...of, id: of.id || 'NEW', title: of.title || 'New' })
+  const isNamed = $derived(!!test?.id.trim() && !!test.title.trim())
   const preview = createQuery(() => ({
     queryKey: ['preview', JSON.stringify(test ?? null)],
     queryFn: () =>
-      ask(api.POST('/api/tests/preview', { body: { test: $state.snapshot(test), variants: {} } })),
+      ask(api.POST('/api/tests/preview', { body: { test: named($state.snapshot(test)!), variants: {} } })),
     enabled: !!test,
     placeholderData: keepPreviousData,
     retry: false,
   }))
   const problems = $derived(
     preview.error instanceof Refused
-      ? Object.entries(preview.error.fields).flatMap(([field, says]) => says.map((one) => `${field}: ${one}`))
+      ? [...new Set(Object.values(preview.error.fields).flat())].map((one) => one.replace(/^The test: /, ''))
       : preview.error
         ? ['The server cannot be reached.']
         : [],
@@ -42,13 +47,17 @@
     editing.keep()
   })
 
-  const layersText = (layers: number[]) => layers.join(' ')
-  function readLayers(pass: Schema['PassPlan'], text: string) {
-    const layers = text
-      .split(/[^0-9]+/)
-      .filter(Boolean)
-      .map(Number)
-    if (layers.length) pass.layers = layers
+  let folds = $state({ what: true, passes: true, fit: false, variants: false, rules: false })
+  const passesLine = $derived(
+    test?.passes
+      .map((pass) => `${stageName(pass.stage).toLowerCase()} ${pass.layers.join(' ')}`)
+      .join(', ') ?? '',
+  )
+  const change = $derived(problems.length ? null : preview.data?.change)
+  function cut(code: string) {
+    const taken = preview.data?.cuts.find((one) => one.code === code)
+    if (taken && test)
+      test.specimens = structuredClone($state.snapshot(taken.specimens)) as Schema['Specimen'][]
   }
 
   function toText() {
@@ -125,132 +134,33 @@
         </div>
       </section>
     {:else}
-      <section class="flex min-w-0 flex-col gap-4" aria-label="The test">
-        <div class="sheet grid gap-3 p-3 sm:grid-cols-[7rem_1fr_12rem]">
-          <label>
-            <span class="eyebrow block">Id</span>
-            <input
-              class="field number w-full text-xl disabled:opacity-60"
-              maxlength="12"
-              disabled={draft.basedOnVersion !== null}
-              bind:value={test.id}
-            />
-          </label>
-          <label>
-            <span class="eyebrow block">Title</span>
-            <input class="field w-full" maxlength="120" bind:value={test.title} />
-          </label>
-          <label>
-            <span class="eyebrow block">Judged by</span>
-            <select class="field w-full" bind:value={test.code}>
-              {#each profiles.data ?? [] as profile (profile.id)}
-                <option value={profile.id}>{profile.name}</option>
-              {/each}
-            </select>
-          </label>
-        </div>
-        <fieldset class="sheet grid grid-cols-2 gap-3 p-3 md:grid-cols-4">
-          <legend class="sr-only">Joint</legend>
-          {#if !test.joint.pipe}
-            <LengthField label="Thickness" bind:mm={test.joint.thicknessMm} />
-          {/if}
-          {#if test.joint.form === 'singleV' || test.joint.form === 'singleJ'}
-            <NumberField label="Bevel, left" unit="°" bind:value={test.joint.bevelDegA} />
-            <NumberField label="Bevel, right" unit="°" bind:value={test.joint.bevelDegB} />
-            <LengthField label="Root face" bind:mm={test.joint.rootFaceMm} />
-          {/if}
-          {#if !test.joint.form.endsWith('Fillet')}
-            <LengthField label="Gap" bind:mm={test.joint.rootOpeningMm} />
-          {:else if test.joint.legMm != null}
-            <LengthField label="Leg" bind:mm={test.joint.legMm} />
-          {/if}
-        </fieldset>
-        {#each test.passes as pass, index (index)}
-          <fieldset class="sheet grid grid-cols-2 items-end gap-3 p-3 md:grid-cols-[1.2fr_1fr_6rem_6rem_1fr]">
-            <legend class="sr-only">Pass {index + 1}</legend>
-            <p class="leading-tight">
-              <strong class="text-lg">{stageName(pass.stage)}</strong><br />
-              {processName(pass.process)}
-              <span class="number">{pass.filler.classification} {pass.filler.diameterText}</span>
-            </p>
-            <label>
-              <span class="eyebrow block">Beads in each layer</span>
-              <input
-                class="field number w-full text-xl"
-                value={layersText(pass.layers)}
-                onchange={(event) => readLayers(pass, event.currentTarget.value)}
-              />
-            </label>
-            <NumberField label="From" unit="A" bind:value={pass.settings.amps.min} />
-            <NumberField label="To" unit="A" bind:value={pass.settings.amps.max} />
-            <label>
-              <span class="eyebrow block">Technique</span>
-              <select class="field w-full" bind:value={pass.technique}>
-                {#each techniques as technique (technique)}
-                  <option value={technique}>{techniqueName(technique)}</option>
-                {/each}
-              </select>
-            </label>
-          </fieldset>
-        {/each}
-        <fieldset class="sheet grid gap-3 p-3 md:grid-cols-3">
-          <legend class="sr-only">Fit-up tolerances</legend>
-          {#each test.fitUp.tolerances.filter( (one) => one.measure.endsWith('Mm') ) as tolerance (tolerance.measure)}
-            <div class="grid grid-cols-2 gap-2">
-              <LengthField
-                label="{tolerance.measure === 'rootOpeningMm'
-                  ? 'Gap'
-                  : tolerance.measure === 'rootFaceMm'
-                    ? 'Face'
-                    : tolerance.measure === 'offsetMm'
-                      ? 'Offset'
-                      : tolerance.measure === 'ringGapMm'
-                        ? 'Ring'
-                        : 'Strip'}, least"
-                bind:mm={tolerance.min}
-              />
-              <LengthField label="most" bind:mm={tolerance.max} />
-            </div>
-          {/each}
-        </fieldset>
-        <fieldset class="sheet flex flex-wrap items-end gap-3 p-3">
-          <legend class="sr-only">Under test</legend>
-          <label>
-            <span class="eyebrow block">Grinder</span>
-            <select class="field" bind:value={test.rules.grinder}>
-              {#each grinders as rule (rule)}<option value={rule}>{grinderName(rule)}</option>{/each}
-            </select>
-          </label>
-          <label>
-            <span class="eyebrow block">Minutes (empty: no limit)</span>
-            <input
-              class="field number w-28 text-xl"
-              inputmode="numeric"
-              value={test.rules.timeLimitMinutes ?? ''}
-              onchange={(event) => {
-                const minutes = Math.round(Number(event.currentTarget.value))
-                test.rules.timeLimitMinutes = minutes > 0 ? minutes : null
-              }}
-            />
-          </label>
-          <button
-            class="plate"
-            aria-pressed={test.rules.arcStrikeOutsideFails}
-            onclick={() => (test.rules.arcStrikeOutsideFails = !test.rules.arcStrikeOutsideFails)}
-            >Arc strike outside fails</button
-          >
-          <button
-            class="plate"
-            aria-pressed={test.rules.stringersOnly}
-            onclick={() => (test.rules.stringersOnly = !test.rules.stringersOnly)}>Stringers only</button
-          >
-          <button
-            class="plate"
-            aria-pressed={test.rules.takeDownAllowed}
-            onclick={() => (test.rules.takeDownAllowed = !test.rules.takeDownAllowed)}
-            >May be taken down</button
-          >
-        </fieldset>
+      <section class="sheet min-w-0 px-3" aria-label="The test">
+        <Fold name="What it is" value={test.title || 'no title yet'} bind:open={folds.what}>
+          <EditWhat {test} isNew={draft.basedOnVersion === null} />
+        </Fold>
+        <Fold name="Passes" value={passesLine} bind:open={folds.passes}><EditPasses {test} /></Fold>
+        <Fold
+          name="Fit-up"
+          value="{test.fitUp.tolerances.length} measures, {test.fitUp.questions.length} questions"
+          bind:open={folds.fit}><EditFit {test} /></Fold
+        >
+        <Fold
+          name="Where schools differ"
+          value={test.variants.map((one) => one.name).join(', ') || 'nowhere'}
+          bind:open={folds.variants}><EditVariants {test} /></Fold
+        >
+        <Fold
+          name="Under test"
+          value="{test.specimens.length} specimens, {test.rules.holdPoints.length} hold points, {test.drills
+            .length} drills"
+          bind:open={folds.rules}><EditRules {test} cuts={preview.data?.cuts ?? []} {cut} /></Fold
+        >
+        <p class="py-3 text-sm text-(--soft)">
+          The words beside each bead are the school's to change under <a
+            class="underline"
+            href="/library/coach">Coach</a
+          >.
+        </p>
       </section>
     {/if}
     <section class="flex min-w-0 flex-col gap-3 self-start lg:sticky lg:top-3" aria-label="How it comes out">
@@ -263,6 +173,33 @@
               preview.data.budget.boothMinutes ?? 0,
             )} minutes in the booth.
           </p>
+        {/if}
+        {#if change}
+          <p class="mt-2 border-t pt-2">
+            {change.openCoupons === 0
+              ? 'No coupon of it is open.'
+              : `${change.openCoupons} open ${change.openCoupons === 1 ? 'coupon keeps its' : 'coupons keep their'} version.`}
+            What is begun from now on is made to the new one.
+          </p>
+          {#if change.differences}
+            <Fold
+              name="What changes"
+              value="{change.differences.total} {change.differences.total === 1 ? 'place' : 'places'}"
+            >
+              <ul class="text-sm">
+                {#each change.differences.differences as one, index (index)}
+                  <li class="border-t py-1">
+                    <strong class="inline-block first-letter:uppercase">{one.where}</strong>:
+                    {one.shipped == null ? '' : inUnits(one.shipped)}
+                    {one.shipped != null && one.yours != null ? '→' : one.yours != null ? 'new:' : 'left out'}
+                    {one.yours == null ? '' : inUnits(one.yours)}
+                  </li>
+                {/each}
+              </ul>
+            </Fold>
+          {:else}
+            <p class="text-sm text-(--soft)">Nothing has been changed yet.</p>
+          {/if}
         {/if}
       </div>
       <form
@@ -282,11 +219,14 @@
             bind:value={draft.why}
           />
         </label>
-        <button class="lead" disabled={busy || problems.length > 0 || !draft.why.trim() || asText !== null}
+        <button
+          class="lead"
+          disabled={busy || problems.length > 0 || !isNamed || !draft.why.trim() || asText !== null}
           >{draft.basedOnVersion
             ? `Save as version ${draft.basedOnVersion + 1}`
             : 'Save the new test'}</button
         >
+        {#if !isNamed}<p class="text-sm">Give it an id and a title.</p>{/if}
         <p class="text-sm text-(--soft)">Kept with your name and the time. Earlier versions stay.</p>
       </form>
     </section>

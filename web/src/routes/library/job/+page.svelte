@@ -11,6 +11,7 @@
     climbs,
     keepJob,
     keptJob,
+    positionIn,
     positionsOf,
     PROCESSES,
     PRODUCTS,
@@ -72,6 +73,9 @@
     queryFn: () => ask(api.GET('/api/floor')),
     enabled: !!session.view?.person && !session.isStudent,
   }))
+  /** The same job by each code: what is held, what is to be taken, what nothing covers. */
+  type ByCode = { code: Code; held: number; tests: string[]; uncovered: number }
+  let byCode = $state<ByCode[]>([])
   let problems = $state<string[]>([])
   let busy = $state(false)
   const name = (index: number) => `Weld ${index + 1}`
@@ -91,43 +95,68 @@
       .slice(0, 200),
   )
 
+  /** The question as a code asks it. */
+  const askedBy = (code: Code) => ({
+    code,
+    aim: job.aim,
+    tests: null,
+    costs: null,
+    welds: job.welds.map((weld, index) => {
+      const position = positionIn(code, weld)
+      return {
+        name: name(index),
+        product: weld.product,
+        weld: weld.weld,
+        position,
+        thicknessMinMm: weld.thicknessMinMm,
+        thicknessMaxMm: weld.thicknessMaxMm,
+        diameterMm: weld.product === 'pipe' ? weld.diameterMm : null,
+        backing: weld.backing === 'yes',
+        process: weld.process,
+        fNumber: weld.fNumber,
+        progression: climbs(position) ? weld.progression : ('none' as const),
+      }
+    }),
+  })
+  async function answerBy(code: Code) {
+    const asked = askedBy(code)
+    const has = student
+      ? await ask(
+          api.POST('/api/students/{studentId}/covers', {
+            params: { path: { studentId: student } },
+            body: asked,
+          }),
+        )
+      : []
+    const known = new Set(has.filter((one) => one.recordId).map((one) => one.name))
+    const welds = asked.welds.filter((weld) => !known.has(weld.name))
+    const found: Schema['CoverageAnswer'] = welds.length
+      ? await ask(api.POST('/api/coverage', { body: { ...asked, welds } }))
+      : { tests: [], chosen: [], covered: [], uncovered: [], cost: 0, proved: true }
+    return { has, found }
+  }
+
   async function find() {
     busy = true
     await reading.settled()
     problems = []
     try {
-      const asked = {
-        code: job.code,
-        aim: job.aim,
-        tests: null,
-        costs: null,
-        welds: job.welds.map((weld, index) => ({
-          name: name(index),
-          product: weld.product,
-          weld: weld.weld,
-          position: weld.position,
-          thicknessMinMm: weld.thicknessMinMm,
-          thicknessMaxMm: weld.thicknessMaxMm,
-          diameterMm: weld.product === 'pipe' ? weld.diameterMm : null,
-          backing: weld.backing === 'yes',
-          process: weld.process,
-          fNumber: weld.fNumber,
-          progression: climbs(weld.position) ? weld.progression : ('none' as const),
-        })),
-      }
-      held = student
-        ? await ask(
-            api.POST('/api/students/{studentId}/covers', {
-              params: { path: { studentId: student } },
-              body: asked,
-            }),
-          )
-        : []
-      const has = new Set(held.filter((one) => one.recordId).map((one) => one.name))
-      const welds = asked.welds.filter((weld) => !has.has(weld.name))
-      answer = welds.length
-        ? await ask(api.POST('/api/coverage', { body: { ...asked, welds } }))
-        : { tests: [], chosen: [], covered: [], uncovered: [], cost: 0, proved: true }
+      const own = await answerBy(job.code)
+      held = own.has
+      answer = own.found
+      byCode = (
+        await Promise.all(
+          QUALIFYING.map(async (code) => {
+            const { has, found } = code === job.code ? own : await answerBy(code)
+            return {
+              code,
+              held: has.filter((one) => one.recordId).length,
+              tests: found.tests,
+              uncovered: found.uncovered.length,
+            }
+          }),
+        )
+      ).filter((one) => one.held || one.tests.length)
     } catch (error) {
       answer = null
       problems =
@@ -144,6 +173,7 @@
     void student
     answer = null
     held = []
+    byCode = []
   })
 </script>
 
@@ -270,6 +300,32 @@
           </p>
         </div>
       {/each}
+      {#if byCode.length > 1 || (byCode.length === 1 && byCode[0]!.code !== job.code)}
+        <h2 class="mt-3 border-t pt-2 text-lg">The same job by each code</h2>
+        <table class="ledger w-full">
+          <thead>
+            <tr class="text-sm text-(--soft)">
+              <th class="font-normal">Code</th>
+              {#if student}<th class="font-normal">Held</th>{/if}
+              <th class="font-normal">To take</th>
+              <th class="font-normal">Not covered</th>
+            </tr>
+          </thead>
+          <tbody>
+            {#each byCode as one (one.code)}
+              <tr class="border-t">
+                <th class="py-1 font-normal">{codeName(one.code)}</th>
+                {#if student}<td class="number text-lg">{one.held} of {job.welds.length}</td>{/if}
+                <td class="number text-lg">{one.tests.join(' ') || 'nothing'}</td>
+                <td class="number text-lg">{one.uncovered || 'none'}</td>
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+        <p class="text-sm text-(--soft)">
+          No test of one code counts for another by itself: each is taken, cut and signed by its own.
+        </p>
+      {/if}
       {#if answer.tests.length}<JobGoal tests={answer.tests} {says} />{/if}
       <p class="mt-3 text-sm text-(--soft)">
         Ranges written from memory: check against your edition. Local codes, the governing edition and a

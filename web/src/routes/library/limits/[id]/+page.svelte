@@ -164,7 +164,7 @@
   <Waiting error={query.error} retry={() => query.refetch()} what="The limits" />
 {:else}
   <div class="flex flex-wrap items-center gap-2">
-    <a class="plate" href="/library/limits" aria-label="Back to all limits">All</a>
+    <a class="plate lg:hidden" href="/library/limits" aria-label="Back to all limits">All</a>
     <h2 class="mr-auto text-2xl">{shown.name}</h2>
     {#if !draft && isLead}
       <button class="lead" onclick={begin}>{query.data.shipped ? 'Make a copy to change' : 'Change'}</button>
@@ -316,6 +316,7 @@
         shown.radiograph && 'radiographs',
         shown.nickBreak && 'nick-breaks',
         shown.filletBreak && 'fillet breaks',
+        shown.tackBreak && 'tack breaks',
         shown.macro && 'macro sections',
         shown.fillet && 'the size of fillets',
       ]
