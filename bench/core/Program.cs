@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using BenchmarkDotNet.Attributes;
 using BenchmarkDotNet.Configs;
 using BenchmarkDotNet.Jobs;
@@ -45,6 +46,12 @@ public static class Program
             return;
         }
 
+        if (args is ["plans"])
+        {
+            Plans();
+            return;
+        }
+
         if (args is ["practice"])
         {
             Practice.Run();
@@ -75,6 +82,43 @@ public static class Program
             DefaultConfig.Instance.AddJob(Job.ShortRun.WithToolchain(InProcessEmitToolchain.Instance)).WithOptions(ConfigOptions.DisableLogFile),
             args
         );
+    }
+
+    /// <summary>How long every test of the library takes to plan, in each of its ways: the slowest first.</summary>
+    private static void Plans()
+    {
+        var all = TestLibrary
+            .Shipped.Values.SelectMany(test =>
+                test.Variants.SelectMany(group =>
+                        group.Options.Select(option =>
+                            (Name: $"{test.Id} {option.Name}", Test: test.With(new Dictionary<string, string> { [group.Id] = option.Id }))
+                        )
+                    )
+                    .Prepend((Name: test.Id, Test: test))
+            )
+            .Select(way =>
+            {
+                const int Times = 20;
+                _ = way.Test.Beads();
+                var took = new List<double>();
+                for (var time = 0; time < Times; time++)
+                {
+                    var started = Stopwatch.GetTimestamp();
+                    _ = way.Test.Beads();
+                    took.Add(Stopwatch.GetElapsedTime(started).TotalMilliseconds);
+                }
+
+                return (way.Name, Beads: way.Test.Beads().Count, Median: took.Order().ElementAt(Times / 2), Most: took.Max());
+            })
+            .OrderByDescending(one => one.Median)
+            .ToList();
+        Console.WriteLine($"{all.Count} ways of {TestLibrary.Shipped.Count} tests");
+        foreach (var (name, beads, median, most) in all.Take(5))
+        {
+            Console.WriteLine($"{name}: {beads} beads, {median:0.000} ms median, {most:0.000} ms at most");
+        }
+
+        Console.WriteLine($"slowest single plan of all: {all.Max(one => one.Most):0.000} ms");
     }
 }
 

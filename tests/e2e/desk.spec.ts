@@ -121,9 +121,11 @@ test('every shortcut of the list does what the list says', async ({ page }) => {
     await page.keyboard.press(key)
     await expect(page).toHaveURL(new RegExp(`${path}(/|$|\\?)`))
   }
-  await page.keyboard.press('u')
+  // The units go with the person: they are given back to whoever comes next.
+  await Promise.all([page.waitForResponse((answer) => answer.url().endsWith('/api/session/likes')), page.keyboard.press('u')])
   await page.getByRole('button', { name: /units, theme/ }).click()
   await expect(page.getByRole('button', { name: 'mm, °C' })).toHaveAttribute('aria-pressed', 'true')
+  await page.request.put(`${server.url}/api/session/likes`, { data: { language: null, units: 'in' } })
 })
 
 test('a finding says its limit, the specimen it lies in, why and what cures it before it is kept; the ruler is dragged', async ({ page }) => {
@@ -294,6 +296,7 @@ test('millimetres leave no inches and no °F behind, inches no millimetres and n
     await page.goto(path)
     for (const unit of ['mm', 'in'] as const) {
       await expect(page.locator('main').getByText(says).first()).toBeVisible()
+      await page.evaluate(() => document.querySelectorAll<HTMLDetailsElement>('main details').forEach((one) => (one.open = true)))
       // How sizes are typed is said in both; the stock book counts in kilograms, as its files do.
       const text = (await page.locator('main').innerText()).replace(/Type sizes as the shop writes them.*/, '').replace(/\d* ?kg/g, '')
       const strays = text.match(

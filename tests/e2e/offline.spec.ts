@@ -35,7 +35,7 @@ test('after one visit every screen opens without a network, a coupon goes to its
   await expect(page.getByRole('heading', { name: 'Floor' })).toBeVisible()
   for (const [path, says] of [
     ['/ready', /The school asks/],
-    ['/library/R1', /Would it cover my weld/],
+    ['/library/R1', /What it qualifies/],
     ['/plan', /Week of|Monday/],
     ['/shop', /Shop math/],
     [`/students/${student.id}`, /Ines Halvorsen/],

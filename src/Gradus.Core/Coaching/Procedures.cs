@@ -37,11 +37,13 @@ public sealed record PreflightCheck(
     IReadOnlyList<Process>? Processes = null,
     IReadOnlyList<ElectrodeFamily>? Families = null,
     IReadOnlyList<Stage>? Stages = null,
-    bool Purged = false
+    bool Purged = false,
+    IReadOnlyList<BaseMetal>? Metals = null
 )
 {
-    internal bool IsAsked(PassPlan pass, bool purged) =>
+    internal bool IsAsked(PassPlan pass, BaseMetal metal, bool purged) =>
         (Processes is null || Processes.Contains(pass.Process))
+        && (Metals is null || Metals.Contains(metal))
         && (Families is null || Families.Contains(pass.Family))
         && (Stages is null || Stages.Contains(pass.Stage))
         && (!Purged || purged);
@@ -86,7 +88,8 @@ public static class Procedures
         return
         [
             .. Preflight.Where(check =>
-                check.IsAsked(pass, purged) && (before is null || (changed && (check.Again || !check.IsAsked(before, purged))))
+                check.IsAsked(pass, test.BaseMetal, purged)
+                && (before is null || (changed && (check.Again || !check.IsAsked(before, test.BaseMetal, purged))))
             ),
         ];
     }

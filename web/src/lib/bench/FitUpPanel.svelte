@@ -3,7 +3,7 @@
   import SizeChips from '$lib/parts/SizeChips.svelte'
   import { inUnits, lengthText } from '$lib/units.svelte'
   import ThumbBar from '$lib/ui/ThumbBar.svelte'
-  import { FitUpDraft, MEASURE_NAMES } from './fit-up-draft.svelte'
+  import { FitUpDraft } from './fit-up-draft.svelte'
   import TackPanel from './TackPanel.svelte'
 
   type Props = {
@@ -22,6 +22,10 @@
     sixtyFourths: [4, 6, 8, 10, 12, 16, 18, 20, 24],
     tenths: [16, 24, 32, 40, 48, 64, 72, 80, 95],
   }
+  const HOLES = {
+    sixtyFourths: [40, 44, 46, 48, 50, 52, 56],
+    tenths: [160, 175, 180, 190, 200, 205, 220],
+  }
   const FACES = { sixtyFourths: [0, 2, 4, 6, 8, 10], tenths: [0, 8, 16, 24, 32, 40] }
 
   const plan = $derived(coupon.test.fitUp)
@@ -29,7 +33,12 @@
   const value = $derived(draft.value(point, measure))
   const closed = $derived(coupon.closedAt != null)
   const isAngle = $derived(measure.startsWith('bevel'))
-  const sizes = $derived(measure === 'rootOpeningMm' ? GAPS : measure === 'rootFaceMm' ? FACES : SMALL)
+  const sizes = $derived.by(() => {
+    if (measure !== 'rootOpeningMm') return measure === 'rootFaceMm' ? FACES : SMALL
+    const planned = draft.planned(measure)
+    // Members that lie together, a gap, or the hole of a plug.
+    return planned === 0 ? SMALL : planned > 10 ? HOLES : GAPS
+  })
   const troubles = $derived(
     coupon.fitUp.lines.filter((line) => line.outcome === 'mend' || line.outcome === 'warn'),
   )
@@ -92,13 +101,13 @@
       </div>
     {/if}
     <p class="text-lg font-semibold">
-      {MEASURE_NAMES[measure]} at {pointName(point)}
+      {draft.nameOf(measure)} at {pointName(point)}
       <span class="text-base font-normal text-(--soft)"
         >planned {isAngle ? `${draft.planned(measure)}°` : lengthText(draft.planned(measure))}</span
       >
     </p>
     {#if isAngle}
-      <div class="flex flex-wrap gap-1.5" role="group" aria-label={MEASURE_NAMES[measure]}>
+      <div class="flex flex-wrap gap-1.5" role="group" aria-label={draft.nameOf(measure)}>
         {#each DEGREES as degrees (degrees)}
           <button
             class="plate number px-2 text-lg"
@@ -108,7 +117,7 @@
         {/each}
       </div>
     {:else}
-      <SizeChips label={MEASURE_NAMES[measure]} {value} {...sizes} onpick={take} />
+      <SizeChips label={draft.nameOf(measure)} {value} {...sizes} onpick={take} />
     {/if}
     <div class="flex flex-wrap gap-2">
       <button class="plate" onclick={() => draft.asDrawn(point)}>Rest as drawn at {pointName(point)}</button>

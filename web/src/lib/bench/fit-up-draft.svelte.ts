@@ -6,7 +6,7 @@ type Point = Schema['FitUpPoint']
 type MeasureKey =
   'rootOpeningMm' | 'rootFaceMm' | 'bevelDegA' | 'bevelDegB' | 'offsetMm' | 'stripGapMm' | 'ringGapMm'
 
-export const MEASURE_NAMES: Record<MeasureKey, string> = {
+const MEASURE_NAMES: Record<MeasureKey, string> = {
   rootOpeningMm: 'Root opening (gap)',
   rootFaceMm: 'Root face (land)',
   bevelDegA: 'Bevel, left',
@@ -49,6 +49,18 @@ export class FitUpDraft {
       draft.answers = from.answers
     }
     return draft
+  }
+
+  /** What a measure is called on this joint: of a plug the opening is its hole, of a fillet the gap between its members. */
+  nameOf(measure: MeasureKey): string {
+    const { form } = this.test.joint
+    return measure !== 'rootOpeningMm'
+      ? MEASURE_NAMES[measure]
+      : form === 'plug'
+        ? 'Width of the hole'
+        : form === 'teeFillet' || form === 'lapFillet'
+          ? 'Gap between the members'
+          : MEASURE_NAMES[measure]
   }
 
   private get key() {

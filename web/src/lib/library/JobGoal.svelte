@@ -7,11 +7,13 @@
   import { notices } from '$lib/notices.svelte'
   import { floorQuery } from '$lib/queries'
 
-  let { tests, says }: { tests: string[]; says: string } = $props()
+  let { tests, says, student = '' }: { tests: string[]; says: string; student?: string } = $props()
   const client = useQueryClient()
   const floor = floorQuery()
   const students = $derived(floor.data?.students ?? [])
-  let chosen = $state(page.url.searchParams.get('student') ?? '')
+  let said = $state<string | null>(null)
+  // Whoever it was asked for stands there first.
+  const chosen = $derived(said ?? (student || (page.url.searchParams.get('student') ?? '')))
   let job = $state('')
   let by = $state('')
 
@@ -37,7 +39,7 @@
   <div class="mt-1 grid gap-2 sm:grid-cols-2 lg:grid-cols-1">
     <label
       ><span class="eyebrow block">Student</span>
-      <select class="field w-full" bind:value={chosen}>
+      <select class="field w-full" bind:value={() => chosen, (id) => (said = id)}>
         <option value="">Choose</option>
         {#each students as student (student.id)}<option value={student.id}>{student.name}</option>{/each}
       </select></label

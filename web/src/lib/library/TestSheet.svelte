@@ -354,7 +354,8 @@
               <ul class="text-sm">
                 {#each all as one (one.variable + one.source)}
                   <li>
-                    <strong>{variableName(one.variable)}</strong>: {one.source}{one.confidence == null
+                    <strong>{variableName(one.variable)}</strong>: {inUnits(one.source)}{one.confidence ==
+                    null
                       ? ''
                       : `, ${one.confidence} % sure`}
                   </li>
@@ -411,7 +412,7 @@
                 ? `, or ${kindsText(cut.instead)}`
                 : ''}{cut.film ? ', or film' : ''}{cut.leastLengthMm
                 ? `; ${lengthText(cut.leastLengthMm)} long at least`
-                : ''}{cut.fits ? '' : ', more than this coupon has'}. {cut.note ?? ''}
+                : ''}{cut.fits ? '' : ', more than this coupon has'}. {inUnits(cut.note ?? '')}
               <span class="block text-(--soft)">{inUnits(cut.source)}, {cut.confidence} % sure</span>
             </li>
           {/each}

@@ -326,7 +326,7 @@
           No test of one code counts for another by itself: each is taken, cut and signed by its own.
         </p>
       {/if}
-      {#if answer.tests.length}<JobGoal tests={answer.tests} {says} />{/if}
+      {#if answer.tests.length}<JobGoal tests={answer.tests} {says} {student} />{/if}
       <p class="mt-3 text-sm text-(--soft)">
         Ranges written from memory: check against your edition. Local codes, the governing edition and a
         qualified inspector decide.
