@@ -67,7 +67,7 @@ await take('track-record', `${server.url}/ready/record`, DESK, () => page.waitFo
 await take('learn', `${server.url}/learn`, DESK, () => page.waitForTimeout(1000))
 
 await take('library', `${server.url}/library/R3`)
-await take('shop-math', `${server.url}/shop`)
+await take('shop-math', `${server.url}/shop?card=plunger`)
 await take('school', `${server.url}/school?part=classes`)
 
 // This screen is a wall from then on.

@@ -156,7 +156,7 @@
     ].join(', '),
   )
   const underLine = $derived(
-    `${kindsText(test.specimens.map((one) => one.kind)) || 'no specimen'}, ${test.rules.holdPoints.length} hold points`,
+    `${kindsText(test.specimens.map((one) => one.kind)) || 'no specimen'}, ${test.rules.holdPoints.length} hold ${test.rules.holdPoints.length === 1 ? 'point' : 'points'}`,
   )
   let folds = $state({ takes: false, qualifies: false, fit: false, under: false, cautions: false })
   const SHUT = { takes: false, qualifies: false, fit: false, under: false, cautions: false }

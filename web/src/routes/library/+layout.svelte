@@ -1,6 +1,8 @@
 <script lang="ts">
   import { goto } from '$app/navigation'
   import { page } from '$app/state'
+  import { blankTest } from '$lib/library/edit/blank'
+  import { editing } from '$lib/library/editing.svelte'
   import { profilesQuery, testsQuery } from '$lib/queries'
   import { session } from '$lib/session.svelte'
 
@@ -23,6 +25,10 @@
   const shown = $derived(page.params.id)
   const profiles = profilesQuery()
   let wanted = $state('')
+  async function begin() {
+    editing.open(blankTest(''), null)
+    await goto('/library/edit')
+  }
   const found = $derived(
     (tests.data ?? []).filter((test) =>
       `${test.id} ${test.title}`.toLowerCase().includes(wanted.trim().toLowerCase()),
@@ -51,6 +57,7 @@
           >{/each}
       </select>
     </label>
+    {#if session.isLead}<button class="plate lg:hidden" onclick={begin}>New</button>{/if}
   {/if}
 </div>
 
@@ -60,10 +67,13 @@
       aria-label="Tests"
       class="sticky top-2 hidden max-h-[calc(100dvh-1rem)] self-start overflow-y-auto lg:block print:hidden"
     >
-      <label class="block">
-        <span class="sr-only">Find a test</span>
-        <input class="field w-full" type="search" placeholder="6G, socket, R13…" bind:value={wanted} />
-      </label>
+      <div class="flex gap-1.5">
+        <label class="min-w-0 grow">
+          <span class="sr-only">Find a test</span>
+          <input class="field w-full" type="search" placeholder="6G, socket, R13…" bind:value={wanted} />
+        </label>
+        {#if session.isLead}<button class="plate" onclick={begin}>New</button>{/if}
+      </div>
       {#if wanted && !found.length}<p class="py-2">No test is called so.</p>{/if}
       {#each products as product (product)}
         {@const rows = found.filter((test) => test.product === product)}

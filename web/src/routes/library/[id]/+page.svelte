@@ -4,7 +4,6 @@
   import { page } from '$app/state'
   import { api, ask, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
-  import { blankTest } from '$lib/library/edit/blank'
   import { editing } from '$lib/library/editing.svelte'
   import ShippedOffer from '$lib/library/ShippedOffer.svelte'
   import TestSheet from '$lib/library/TestSheet.svelte'
@@ -49,11 +48,6 @@
     })
   }
 
-  async function begin() {
-    editing.open(blankTest(''), null)
-    await goto('/library/edit')
-  }
-
   async function importFile(event: Event) {
     const file = (event.currentTarget as HTMLInputElement).files?.[0]
     if (!file) return
@@ -86,7 +80,6 @@
       {#if isLead}
         <button class="plate" onclick={() => edit(false)}>Edit</button>
         <button class="plate" onclick={() => edit(true)}>Copy</button>
-        <button class="plate" onclick={begin}>New</button>
         <button class="plate" onclick={() => files?.click()}>Import</button>
         <input
           bind:this={files}
