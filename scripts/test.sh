@@ -37,10 +37,14 @@ again() { "$@" || { sleep 5 && "$@"; }; }
 
 install_chromium() {
   # certutil tells a browser of the shop's authority.
-  [ -x "${GRADUS_CHROMIUM:-/usr/bin/chromium}" ] && command -v certutil >/dev/null && return 0
+  local browser=${GRADUS_CHROMIUM:-/usr/bin/chromium-headless-shell}
+  [ -x "$browser" ] && command -v certutil >/dev/null && return 0
   local as_root=()
   [ "$(id -u)" = 0 ] || as_root=(sudo)
-  again "${as_root[@]}" apt-get update -qq && again "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium libnss3-tools >/dev/null
+  again "${as_root[@]}" apt-get update -qq || return 1
+  # A release without the shell has the whole browser.
+  local install=("${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends)
+  again "${install[@]}" chromium-headless-shell libnss3-tools >/dev/null || again "${install[@]}" chromium libnss3-tools >/dev/null
 }
 
 unchanged() { cmp "$1" "$2" || { echo "$2 is stale: run ./gradus format and commit what the build makes."; false; }; }

@@ -50,6 +50,30 @@ public static class Sources
             PipeSizes.Source,
             PipeSizes.FromMemory
         );
+        foreach (var group in Preheat.Categories)
+        {
+            yield return new(
+                "Preheat",
+                group.Name,
+                string.Join("; ", group.Rows.Select(row => $"{(row.UpToMm is { } most ? $"to {Text(most)} mm" : "over")} {Text(row.LeastC)} °C")),
+                $"{group.Source}; {group.Confidence} %",
+                true
+            );
+        }
+
+        foreach (var row in BendJig.Plungers)
+        {
+            yield return new(
+                "Plunger",
+                $"{row.Code}: {row.Name}",
+                row.DiameterMm is { } diameter ? $"{Text(diameter)} mm"
+                    : row.TimesThickness is { } times ? $"{Text(times)} t"
+                    : "100 t/A − t",
+                $"{row.Source}; {row.Confidence} %",
+                true
+            );
+        }
+
         yield return new(
             "Discontinuities",
             "Names, numbers, stages and measures",

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
-import { enter } from './pages'
+import { enter, isAccessible } from './pages'
 import { Server } from './server.mjs'
 
 const server = new Server()
@@ -152,6 +152,12 @@ test('a school makes a test of its own from nothing, and another reads its file 
   await page.getByRole('button', { name: 'Add a choice' }).click()
   await page.getByLabel('What differs').fill('Cap')
   await expect(page.getByText(/\d+ beads, about \d+ minutes/)).toBeVisible()
+  await page.evaluate(() => document.querySelectorAll<HTMLDetailsElement>('main details').forEach((one) => (one.open = true)))
+  await isAccessible(page)
+  for (const width of [1280, 820]) {
+    await page.setViewportSize({ width, height: 1180 })
+    expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), `${width} wide`).toBeLessThanOrEqual(0)
+  }
   await page.getByLabel('Why').fill('Our yard asks for it')
   await page.getByRole('button', { name: 'Save the new test' }).click()
   await expect(page.getByRole('heading', { name: /OWN-1/ })).toBeVisible()

@@ -74,6 +74,7 @@ public static class Coverage
         var fillers = backed ? qualified.FNumbers : qualified.FNumbersWithoutBacking;
         List<(bool Short, Shortfall What)> all =
         [
+            (qualified.BranchOnly, new("joint", "butt", "branch")),
             (!positions.Contains(weld.Position), new("position", weld.Position, Listed(positions))),
             (
                 !Holds(qualified.ThicknessMm, weld.ThicknessMinMm) || !Holds(qualified.ThicknessMm, weld.ThicknessMaxMm),
@@ -96,7 +97,7 @@ public static class Coverage
         ];
 
         // A weld without backing that no test was made without needs that said once, not as a filler as well.
-        var backing = all[3].Short;
+        var backing = all.Exists(one => one is { Short: true, What.Variable: "backing" });
         return [.. all.Where(one => one.Short && !(backing && one.What.Variable == "fNumber")).Select(one => one.What)];
     }
 

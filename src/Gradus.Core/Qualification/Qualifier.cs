@@ -6,6 +6,7 @@ namespace Gradus.Core.Qualification;
 /// <param name="FNumbers">With backing; see <paramref name="FNumbersWithoutBacking"/>.</param>
 /// <param name="FNumbersWithoutBacking">The F-numbers that hold without backing.</param>
 /// <param name="Own">Of a plug or a tack: the positions of its own kind of weld; null else.</param>
+/// <param name="BranchOnly">True when the pipe that it names is that of a branch, and no butt.</param>
 /// <param name="Sets">Of several tests what each gives, alike ones once. A weld must lie within one of them. Null for one test.</param>
 public sealed record Qualified(
     IReadOnlyList<string> PlateGroove,
@@ -21,7 +22,8 @@ public sealed record Qualified(
     string Source,
     bool FromMemory,
     IReadOnlyList<Qualified>? Sets = null,
-    OwnKind? Own = null
+    OwnKind? Own = null,
+    bool BranchOnly = false
 );
 
 /// <summary>A kind of weld that qualifies only itself, and the positions that it does in.</summary>
@@ -44,7 +46,11 @@ public static class Qualifier
         }
 
         var differing = Variables.Count(variable => sets.Select(variable).Distinct(StringComparer.Ordinal).Count() > 1);
-        return differing > 1 ? Nothing(table, sets) : United(table, sets);
+
+        // A branch and a butt reach no pipe together.
+        return differing > 1 || sets.Exists(one => one.BranchOnly) != sets.TrueForAll(one => one.BranchOnly)
+            ? Nothing(table, sets)
+            : United(table, sets);
     }
 
     private static Qualified Of(PositionTable table, PassedTest test)
@@ -74,7 +80,8 @@ public static class Qualifier
             Positions.HasProgression(test.Position) && test.Progression != Progression.None ? [test.Progression] : [],
             table.Source,
             table.FromMemory,
-            Own: own is null ? null : new OwnKind(own.Weld, OnPlate(own))
+            Own: own is null ? null : new OwnKind(own.Weld, OnPlate(own)),
+            BranchOnly: test.Joint == PipeJoint.Branch
         );
     }
 
@@ -84,7 +91,7 @@ public static class Qualifier
     private static readonly Func<Qualified, string>[] Variables =
     [
         one =>
-            $"{Text(one.PlateGroove)}|{Text(one.PipeGroove)}|{Text(one.Fillet)}|{Text(one.Progressions)}|{one.Own?.Weld} {Text(one.Own?.Positions ?? [])}",
+            $"{Text(one.PlateGroove)}|{Text(one.PipeGroove)}|{Text(one.Fillet)}|{Text(one.Progressions)}|{one.Own?.Weld} {Text(one.Own?.Positions ?? [])}|{one.BranchOnly}",
         one => $"{one.ThicknessMm}",
         one => $"{one.OutsideDiameterMm}",
         one => $"{one.WithBacking} {one.WithoutBacking}",
@@ -113,7 +120,8 @@ public static class Qualifier
                 {
                     Positions = Positions.Sorted(sets.SelectMany(one => one.Own!.Positions)),
                 }
-                : null
+                : null,
+            sets[0].BranchOnly
         );
 
     private static Qualified Nothing(PositionTable table, List<Qualified> sets) =>

@@ -112,6 +112,13 @@ public class FurtherTestsTests
         Assert.True(Covering.Of(rules, [Of("R16")], asked with { Joint = PipeJoint.Branch }).Covered);
         Assert.True(Covering.Of(rules, [Of("R15")], asked).Covered);
         Assert.False(Covering.Of(rules, [Of("R15")], asked with { Joint = PipeJoint.Branch }).Covered);
+
+        // Nor does the finder take a branch for a job's butt.
+        var butt = new JobWeld("butt", Product.Pipe, WeldKind.Groove, "V", 7, 7, 168.275, false, "SMAW", 3, Progression.Downhill);
+        IReadOnlyList<Shortfall> Missing(string id) =>
+            Coverage.Missing(Positions.Of("api-1104")!, butt, TestQualification.PassesOf(Test(id), "api-1104"));
+        Assert.Equal(["joint"], Missing("R16").Select(one => one.Variable));
+        Assert.Empty(Missing("R15"));
     }
 
     /// <summary>AWS D1.1 Table 4.11/6.11: NPS 6 Sch 120 or NPS 8 Sch 80 without an upper limit of thickness; the ring stands at most 1/2 in off.</summary>

@@ -15571,6 +15571,11 @@ export interface components {
             /** @description Of several tests what each gives, alike ones once. A weld must lie within one of them. Null for one test. */
             sets?: null | components["schemas"]["Qualified"][];
             own?: null | components["schemas"]["OwnKind"];
+            /**
+             * @description True when the pipe that it names is that of a branch, and no butt.
+             * @default false
+             */
+            branchOnly: boolean;
         };
         /** @description What one part of a test qualifies in one code. */
         QualifiedBy: {

@@ -100,7 +100,10 @@
     ...(test.weld === 'groove'
       ? [
           { name: 'Groove, plate', of: (one: Schema['Qualified']) => one.plateGroove.join(' ') || '–' },
-          { name: 'Groove, pipe', of: (one: Schema['Qualified']) => one.pipeGroove.join(' ') || '–' },
+          {
+            name: joint.form === 'branch' ? 'Branch' : 'Groove, pipe',
+            of: (one: Schema['Qualified']) => one.pipeGroove.join(' ') || '–',
+          },
         ]
       : []),
     ...(test.weld === 'plug' || test.weld === 'tack'

@@ -1,7 +1,9 @@
 <script lang="ts">
-  import type { Schema } from '$lib/api/client'
+  import { createQuery } from '@tanstack/svelte-query'
+  import { api, ask, type Schema } from '$lib/api/client'
   import LengthField from '$lib/shop/LengthField.svelte'
   import NumberField from '$lib/shop/NumberField.svelte'
+  import { exactText } from '$lib/units.svelte'
   import { stageName, techniqueName, techniques } from '$lib/words'
   import { idFrom, POSITIONS } from './choices'
   import Pick from './Pick.svelte'
@@ -19,6 +21,26 @@
     ['bevelDegA', 'Bevel, left'],
     ['bevelDegB', 'Bevel, right'],
   ]
+  const pipes = createQuery(() => ({
+    queryKey: ['pipe-sizes'],
+    queryFn: () => ask(api.GET('/api/pipe-sizes')),
+    staleTime: Infinity,
+  }))
+  const sizesOfPipe = $derived(
+    (pipes.data?.sizes ?? []).flatMap((one) =>
+      one.walls.map((wall): [string, string] => [
+        `${one.nps} ${wall.schedule}`,
+        `NPS ${one.nps} Sch ${wall.schedule}`,
+      ]),
+    ),
+  )
+  function pipe(option: Option, size: string) {
+    const [nps, schedule] = size.split(' ')
+    const joint = { ...(option.joint ?? {}), pipe: size ? { nps: nps!, schedule: schedule! } : null }
+    option.joint = Object.values(joint).some((value) => value != null)
+      ? (joint as Schema['JointChange'])
+      : null
+  }
   const stages = $derived([...new Set(test.passes.map((pass) => pass.stage))])
 
   const blank = (name: string, taken: string[]): Option => ({
@@ -94,8 +116,7 @@
       option.fitUp ? 'fit-up' : null,
       option.specimens ? 'specimens' : null,
       option.baseMetal ? 'metal' : null,
-      option.joint?.pipe ? 'pipe size' : null,
-      option.passChanges?.some((one) => one.filler || one.process) ? 'filler' : null,
+      option.passChanges?.some((one) => one.process) ? 'process' : null,
       option.restartBy ? 'restart' : null,
     ].filter(Boolean)
 </script>
@@ -133,6 +154,14 @@
               value={option.position ?? ''}
               onpick={(position) => (option.position = position || null)}
             />
+            {#if test.joint.pipe}
+              <Pick
+                label="Pipe"
+                options={[['', 'as it stands'], ...sizesOfPipe]}
+                value={option.joint?.pipe ? `${option.joint.pipe.nps} ${option.joint.pipe.schedule}` : ''}
+                onpick={(size) => pipe(option, size)}
+              />
+            {/if}
             {#each SIZES as [key, name] (key)}
               {#if option.joint?.[key] != null}
                 <div>
@@ -193,6 +222,30 @@
                       technique: (technique || null) as Schema['BeadTechnique'] | null,
                     })}
                 />
+                {#if now?.filler}
+                  <Words label="Filler" most={20} narrow bind:value={now.filler.classification} />
+                  <LengthField
+                    label="Its size"
+                    bind:mm={
+                      () => now.filler!.diameterMm,
+                      (mm) => {
+                        now.filler!.diameterMm = mm
+                        now.filler!.diameterText = exactText(mm, 'in')
+                      }
+                    }
+                  />
+                {:else}
+                  <button
+                    type="button"
+                    class="plate self-end"
+                    onclick={() =>
+                      change(option, stage, {
+                        filler: structuredClone(
+                          $state.snapshot(test.passes.find((pass) => pass.stage === stage)!.filler),
+                        ),
+                      })}>Another filler</button
+                  >
+                {/if}
                 {#if now?.settings}
                   <Range label="Amps" unit="A" span={now.settings.amps} />
                 {:else}

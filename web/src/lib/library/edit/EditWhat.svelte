@@ -4,7 +4,7 @@
   import { profilesQuery } from '$lib/queries'
   import LengthField from '$lib/shop/LengthField.svelte'
   import NumberField from '$lib/shop/NumberField.svelte'
-  import { MM_PER_INCH as INCH } from '$lib/units.svelte'
+  import { celsius, degrees, degreeUnit, MM_PER_INCH as INCH } from '$lib/units.svelte'
   import { BACKINGS, FORMS, METALS, positionsFor, PRODUCTS, RUNS, WELDS } from './choices'
   import Pick from './Pick.svelte'
 
@@ -154,6 +154,39 @@
   {/if}
   <LengthField label={joint.pipe ? 'Length of each nipple' : 'Width of each plate'} bind:mm={joint.widthMm} />
   <Pick label="Run" options={RUNS} bind:value={test.progression} />
+  {#if test.temperatures}
+    <NumberField
+      label="Preheat at least"
+      unit={degreeUnit()}
+      bind:value={
+        () => Math.round(degrees(test.temperatures!.preheatMinC ?? 20)),
+        (shown) => (test.temperatures!.preheatMinC = celsius(shown))
+      }
+    />
+    <NumberField
+      label="Between passes at most"
+      unit={degreeUnit()}
+      bind:value={
+        () => Math.round(degrees(test.temperatures!.interpassMaxC ?? 250)),
+        (shown) => (test.temperatures!.interpassMaxC = celsius(shown))
+      }
+    />
+    <button type="button" class="plate self-end" onclick={() => (test.temperatures = null)}
+      >No temperatures</button
+    >
+  {:else}
+    <button
+      type="button"
+      class="plate self-end"
+      onclick={() =>
+        (test.temperatures = {
+          preheatMinC: 20,
+          interpassMaxC: 250,
+          source: "The school's own",
+          fromMemory: false,
+        })}>Add temperatures</button
+    >
+  {/if}
   <div class="col-span-full" role="group" aria-label="Positions">
     <span class="eyebrow block">Positions; the first is the one that it is drawn in</span>
     <div class="flex flex-wrap gap-1">

@@ -42,6 +42,7 @@
     diameter: 'the diameter',
     process: 'the process',
     progression: 'the run',
+    joint: 'the joint',
   }
 
   const usual = (): AskedWeld => ({
