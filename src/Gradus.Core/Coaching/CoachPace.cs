@@ -42,16 +42,8 @@ internal static class CoachPace
             return TradeNumbers.Of("rodFeedGtawGPerMin") * 1e6 / place.DensityKgPerM3;
         }
 
-        var recovery = TradeNumbers.Of(
-            place.Process switch
-            {
-                Process.FcawG => "recoveryCoredGas",
-                Process.FcawS => "recoveryCoredSelf",
-                _ => "recoverySolidWire",
-            }
-        );
-        var steel = place.Process == Process.Gmaw ? 1 : TradeNumbers.Of("coredWireSteelShare");
-        return place.WireFeedMmPerMin * (Math.PI / 4) * place.DiameterMm * place.DiameterMm * recovery * steel;
+        var (recovery, metal) = Deposit.WireShares(place.Process);
+        return place.WireFeedMmPerMin * (Math.PI / 4) * place.DiameterMm * place.DiameterMm * recovery * metal;
     }
 
     private static double RunPerRodMm(CoachPlace place) =>

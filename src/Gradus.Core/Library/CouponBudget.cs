@@ -174,15 +174,7 @@ public sealed record CouponBudget(
 
             default:
             {
-                var recovery = TradeNumbers.Of(
-                    pass.Process switch
-                    {
-                        Process.FcawG => "recoveryCoredGas",
-                        Process.FcawS => "recoveryCoredSelf",
-                        _ => "recoverySolidWire",
-                    }
-                );
-                var metal = pass.Process == Process.Gmaw ? 1 : TradeNumbers.Of("coredWireSteelShare");
+                var (recovery, metal) = Deposit.WireShares(pass.Process);
                 var kgPerH = metal * Deposit.WireKgPerH(diameter, Middle(pass.Settings.WireFeedMmPerMin), recovery, density);
                 return new PassDraw(
                     pass,

@@ -47,6 +47,20 @@ public static class Deposit
     /// <summary>Whole rods for a mass in kg, rounded up.</summary>
     public static long Rods(double requiredKg, double gramsPerRod) => (long)Math.Ceiling((requiredKg * 1000 / gramsPerRod) - 1e-9);
 
+    /// <summary>What is left of a wire by its process: the share that is deposited, and the share of its section that is metal, the rest being core.</summary>
+    public static (double Recovery, double Metal) WireShares(Process process) =>
+        (
+            TradeNumbers.Of(
+                process switch
+                {
+                    Process.FcawG => "recoveryCoredGas",
+                    Process.FcawS => "recoveryCoredSelf",
+                    _ => "recoverySolidWire",
+                }
+            ),
+            process == Process.Gmaw ? 1 : TradeNumbers.Of("coredWireSteelShare")
+        );
+
     /// <summary>Deposition of a wire in kg/h: wire area × feed × ρ × recovery.</summary>
     public static double WireKgPerH(Length diameter, double feedMmPerMin, double recovery, double densityKgPerM3) =>
         Area(diameter) * feedMmPerMin * 60 * densityKgPerM3 / 1e9 * recovery;

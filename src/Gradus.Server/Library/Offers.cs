@@ -32,7 +32,7 @@ public static class Offers
         profile.BasedOn is { } basis && AcceptanceProfiles.Shipped.TryGetValue(basis, out var ships) ? Between(profile, ships) : null;
 
     /// <summary>In what a test that is being changed is not as the school has it now; null when in nothing.</summary>
-    public static Offer? Changes(TestTemplate draft, TestTemplate now) => Between(draft with { Version = now.Version }, now);
+    public static Offer? Changes(TestTemplate draft, TestTemplate now) => Between(draft, now);
 
     private static Offer? Between<T>(T yours, T ships)
     {

@@ -1,5 +1,6 @@
 using FluentValidation;
 using Gradus.Core.Coaching;
+using Gradus.Core.Measure;
 using Gradus.Core.Vocabulary;
 using Gradus.Core.Welding;
 using Gradus.Server.Hosting;
@@ -163,7 +164,7 @@ public sealed class TravelRequestValidator : AbstractValidator<TravelRequest>
             .WithMessage("Give the diameter of the rod, 0.5 to 12 mm, or the seconds of the arc.");
         RuleFor(request => request.RodLengthMm).MayBe(50, 1000, "The length of the rod in mm");
         RuleFor(request => request.StubMm)
-            .Must((request, stub) => stub is null || (stub >= 0 && stub < (request.RodLengthMm ?? 355.6)))
+            .Must((request, stub) => stub is null || (stub >= 0 && stub < (request.RodLengthMm ?? TradeNumbers.Of("rodLengthMm"))))
             .WithMessage("The stub is shorter than the rod.");
         RuleFor(request => request.Recovery).MayBe(0.1, 2.5, "The recovery (1.1 is 110 %)");
         RuleFor(request => request.DensityKgPerM3).MayBe(500, 25_000, "The density in kg per cubic metre");

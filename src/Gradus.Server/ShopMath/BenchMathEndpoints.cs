@@ -11,8 +11,6 @@ namespace Gradus.Server.ShopMath;
 /// <summary>What is worked out at the bench: preheat, plunger, travel, the gap that is left. Open to anyone who can reach the server.</summary>
 public static class BenchMathEndpoints
 {
-    private const double Steel = 7850;
-
     public static void Map(RouteGroupBuilder calc)
     {
         calc.MapPost("/calc/preheat", PreheatOf).Validated<PreheatRequest>().Produces<PreheatView>();
@@ -72,7 +70,7 @@ public static class BenchMathEndpoints
 
     private static Ok<TravelAnswer> TravelOf(TravelRequest request)
     {
-        var density = request.DensityKgPerM3 ?? Steel;
+        var density = request.DensityKgPerM3 ?? TradeNumbers.Of("densitySteel");
         double? grams = request.RodDiameterMm is { } diameter
             ? Deposit.GramsPerRod(
                 Length.FromMm(diameter),

@@ -63,6 +63,14 @@ export const groundsQuery = (studentId: () => string, testId: () => string) =>
 export const testsQuery = () =>
   createQuery(() => ({ queryKey: ['tests'], queryFn: () => ask(api.GET('/api/tests')), staleTime: Infinity }))
 
+/** The table of the standards, which does not change. */
+export const pipeSizesQuery = () =>
+  createQuery(() => ({
+    queryKey: ['pipe-sizes'],
+    queryFn: () => ask(api.GET('/api/pipe-sizes')),
+    staleTime: Infinity,
+  }))
+
 export const profilesQuery = () =>
   createQuery(() => ({ queryKey: ['profiles'], queryFn: () => ask(api.GET('/api/profiles')) }))
 

@@ -82,7 +82,7 @@
           {#each rows as test (test.id)}
             <a
               href="/library/{test.id}"
-              class="row flex min-h-10 items-center gap-2 border-t py-1 leading-tight"
+              class="side-row flex min-h-10 items-center gap-2 border-t py-1 leading-tight"
               aria-current={shown === test.id ? 'page' : undefined}
             >
               <span class="number w-9 shrink-0 text-xl">{test.id}</span>
@@ -99,13 +99,13 @@
     <nav aria-label="Limits" class="hidden self-start lg:block print:hidden">
       <a
         href="/library/limits"
-        class="row flex min-h-10 items-center border-t py-1"
+        class="side-row flex min-h-10 items-center border-t py-1"
         aria-current={shown ? undefined : 'page'}>All, and verdicts of today</a
       >
       {#each profiles.data ?? [] as profile (profile.id)}
         <a
           href="/library/limits/{profile.id}"
-          class="row flex min-h-10 items-baseline gap-2 border-t py-2 leading-tight"
+          class="side-row flex min-h-10 items-baseline gap-2 border-t py-2 leading-tight"
           aria-current={shown === profile.id ? 'page' : undefined}
         >
           <span class="mr-auto">{profile.name}</span>
@@ -124,14 +124,3 @@
 {:else}
   {@render children()}
 {/if}
-
-<style>
-  .row[aria-current='page'] {
-    background: var(--straw-ground);
-    box-shadow: inset 5px 0 0 var(--bronze);
-    padding-left: 0.6rem;
-  }
-  .row:hover {
-    background: var(--sheet);
-  }
-</style>

@@ -21,7 +21,7 @@
     {#each PARTS as one (one.id)}
       <a
         href="/school?part={one.id}"
-        class="row min-h-12 border-t py-2 pr-3 leading-tight"
+        class="side-row block min-h-12 border-t py-2 pr-3 leading-tight"
         data-sveltekit-noscroll
         aria-label={one.name}
         aria-current={part === one.id ? 'page' : undefined}
@@ -38,17 +38,3 @@
     {#if part === 'classes'}<Classes />{:else if part === 'school'}<Settings />{:else}<People />{/if}
   </div>
 </div>
-
-<style>
-  .row {
-    display: block;
-  }
-  .row[aria-current='page'] {
-    background: var(--straw-ground);
-    box-shadow: inset 5px 0 0 var(--bronze);
-    padding-left: 0.6rem;
-  }
-  .row:hover {
-    background: var(--sheet);
-  }
-</style>

@@ -85,7 +85,7 @@
       {#each all as one (one.id)}
         <a
           href="/shop?card={one.id}"
-          class="way-row flex min-h-10 items-center border-t py-1"
+          class="side-row flex min-h-10 items-center border-t py-1"
           aria-current={one.id === open ? 'page' : undefined}>{one.title}</a
         >
       {/each}
@@ -98,14 +98,3 @@
     </div>
   </div>
 {/if}
-
-<style>
-  .way-row[aria-current='page'] {
-    background: var(--straw-ground);
-    box-shadow: inset 5px 0 0 var(--bronze);
-    padding-left: 0.6rem;
-  }
-  .way-row:hover {
-    background: var(--sheet);
-  }
-</style>

@@ -5,7 +5,7 @@
   import { exactText, FLOW, LENGTH, SPEED } from '$lib/units.svelte'
   import { stageName, techniqueName, techniques } from '$lib/words'
   import { blankPass } from './blank'
-  import { POLARITIES, PROCESSES, RUNS, settingsOf, STAGES } from './choices'
+  import { layersIn, POLARITIES, PROCESSES, RUNS, settingsOf, STAGES } from './choices'
   import Pick from './Pick.svelte'
   import Range from './Range.svelte'
   import Words from './Words.svelte'
@@ -37,10 +37,7 @@
   }
 
   function readLayers(pass: Schema['PassPlan'], text: string) {
-    const layers = text
-      .split(/[^0-9]+/)
-      .filter(Boolean)
-      .map(Number)
+    const layers = layersIn(text)
     if (layers.length) pass.layers = layers
   }
 

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import { createQuery } from '@tanstack/svelte-query'
-  import { api, ask, type Schema } from '$lib/api/client'
+  import type { Schema } from '$lib/api/client'
+  import { pipeSizesQuery } from '$lib/queries'
   import LengthField from '$lib/shop/LengthField.svelte'
   import NumberField from '$lib/shop/NumberField.svelte'
   import { exactText } from '$lib/units.svelte'
   import { stageName, techniqueName, techniques } from '$lib/words'
-  import { idFrom, POSITIONS } from './choices'
+  import { idFrom, layersIn, POSITIONS } from './choices'
   import Pick from './Pick.svelte'
   import Range from './Range.svelte'
   import Words from './Words.svelte'
@@ -21,11 +21,7 @@
     ['bevelDegA', 'Bevel, left'],
     ['bevelDegB', 'Bevel, right'],
   ]
-  const pipes = createQuery(() => ({
-    queryKey: ['pipe-sizes'],
-    queryFn: () => ask(api.GET('/api/pipe-sizes')),
-    staleTime: Infinity,
-  }))
+  const pipes = pipeSizesQuery()
   const sizesOfPipe = $derived(
     (pipes.data?.sizes ?? []).flatMap((one) =>
       one.walls.map((wall): [string, string] => [
@@ -105,11 +101,6 @@
       ? (joint as Schema['JointChange'])
       : null
   }
-  const numbers = (text: string) =>
-    text
-      .split(/[^0-9]+/)
-      .filter(Boolean)
-      .map(Number)
   /** What an option changes that is not changed here: kept as it is. */
   const more = (option: Option) =>
     [
@@ -205,7 +196,7 @@
                     value={now?.layers?.join(' ') ?? ''}
                     placeholder={test.passes.find((pass) => pass.stage === stage)?.layers.join(' ')}
                     onchange={(event) => {
-                      const layers = numbers(event.currentTarget.value)
+                      const layers = layersIn(event.currentTarget.value)
                       change(option, stage, { layers: layers.length ? layers : null })
                     }}
                   />

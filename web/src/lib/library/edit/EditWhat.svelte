@@ -1,7 +1,6 @@
 <script lang="ts">
-  import { createQuery } from '@tanstack/svelte-query'
-  import { api, ask, type Schema } from '$lib/api/client'
-  import { profilesQuery } from '$lib/queries'
+  import type { Schema } from '$lib/api/client'
+  import { pipeSizesQuery, profilesQuery } from '$lib/queries'
   import LengthField from '$lib/shop/LengthField.svelte'
   import NumberField from '$lib/shop/NumberField.svelte'
   import { celsius, degrees, degreeUnit, MM_PER_INCH as INCH } from '$lib/units.svelte'
@@ -10,11 +9,7 @@
 
   let { test, isNew }: { test: Schema['TestTemplate']; isNew: boolean } = $props()
   const profiles = profilesQuery()
-  const pipes = createQuery(() => ({
-    queryKey: ['pipe-sizes'],
-    queryFn: () => ask(api.GET('/api/pipe-sizes')),
-    staleTime: Infinity,
-  }))
+  const pipes = pipeSizesQuery()
   const walls = $derived(pipes.data?.sizes.find((one) => one.nps === test.joint.pipe?.nps)?.walls ?? [])
   const joint = $derived(test.joint)
   const isFillet = $derived(joint.form === 'teeFillet' || joint.form === 'lapFillet')

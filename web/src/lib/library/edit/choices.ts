@@ -79,6 +79,13 @@ export const positionsFor = (product: Schema['Product'], isFillet: boolean) =>
       : ['1G', '2G', '3G', '4G']
 export const POSITIONS = ['1G', '2G', '3G', '4G', '5G', '6G', '6GR', '1F', '2F', '2FR', '3F', '4F', '5F']
 
+/** The beads of each layer as they are typed: `1 2 3`. */
+export const layersIn = (text: string) =>
+  text
+    .split(/[^0-9]+/)
+    .filter(Boolean)
+    .map(Number)
+
 /** An id of letters and digits from a name, that is not taken yet. */
 export function idFrom(name: string, taken: string[]): string {
   const plain = name
