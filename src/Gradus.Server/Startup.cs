@@ -18,6 +18,7 @@ public static class Startup
         var options = app.Services.GetRequiredService<GradusOptions>();
         var storage = app.Services.GetRequiredService<Storage>();
         storage.Take();
+        Privacy.Tighten(options);
         storage.Inspect();
         await using var scope = app.Services.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<GradusContext>();

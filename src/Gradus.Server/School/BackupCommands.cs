@@ -7,45 +7,47 @@ namespace Gradus.Server.School;
 /// <summary><c>backup [FOLDER]</c> and <c>restore FILE [--dry-run]</c>, as the program is started with them.</summary>
 public static class BackupCommands
 {
-    private const string Passphrase = "GRADUS_BACKUP_PASSPHRASE";
+    private const string Passphrase = GradusOptions.PassphraseName;
 
     public static bool IsAsked(string[] args) => args is ["backup" or "restore", ..];
 
+    /// <summary>Runs the command on the school that the environment names; the answer is the program's exit code.</summary>
+    public static int Run(string[] args) => Run(args, GradusOptions.FromEnvironment(), Console.Out, Console.Error);
+
     /// <summary>Runs the command; the answer is the program's exit code.</summary>
-    public static int Run(string[] args)
+    public static int Run(string[] args, GradusOptions options, TextWriter says, TextWriter complains)
     {
-        var options = GradusOptions.FromEnvironment();
-        var passphrase = Environment.GetEnvironmentVariable(Passphrase) is { Length: > 0 } given ? given : null;
+        var passphrase = options.BackupPassphrase;
         try
         {
             switch (args)
             {
                 case ["backup"]:
-                    return Backup(options, options.BackupFolder, passphrase);
+                    return Backup(options, options.BackupFolder, passphrase, says);
                 case ["backup", var folder]:
-                    return Backup(options, folder, passphrase);
+                    return Backup(options, folder, passphrase, says);
                 case ["restore", _, "--dry-run"]:
-                    return DryRun(options, args[1]);
+                    return DryRun(options, args[1], says);
                 case ["restore", var file] when !file.StartsWith('-'):
-                    return Restore(options, file, passphrase);
+                    return Restore(options, file, passphrase, says);
                 default:
-                    Console.Error.WriteLine("backup [FOLDER], or restore FILE [--dry-run]");
+                    complains.WriteLine("backup [FOLDER], or restore FILE [--dry-run]");
                     return ExitCodes.Misused;
             }
         }
         catch (Exception error)
             when (error is StorageException or IOException or UnauthorizedAccessException or Microsoft.Data.Sqlite.SqliteException)
         {
-            Console.Error.WriteLine(error.Message);
+            complains.WriteLine(error.Message);
             return ExitCodes.StorageIll;
         }
     }
 
-    private static int Backup(GradusOptions options, string folder, string? passphrase)
+    private static int Backup(GradusOptions options, string folder, string? passphrase, TextWriter says)
     {
         var archive = BackupArchive.Make(options, folder, passphrase, TimeProvider.System.GetUtcNow());
-        Console.WriteLine($"{archive}: {new FileInfo(archive).Length / 1024:N0} kB, opened again and checked.");
-        Console.WriteLine(
+        says.WriteLine($"{archive}: {new FileInfo(archive).Length / 1024:N0} kB, opened again and checked.");
+        says.WriteLine(
             passphrase is null
                 ? $"The keys are not in it: after a restore everybody signs in again. Set {Passphrase} to take them along."
                 : "The keys are in it, behind the passphrase."
@@ -53,17 +55,17 @@ public static class BackupCommands
         return ExitCodes.Fine;
     }
 
-    private static int DryRun(GradusOptions options, string file)
+    private static int DryRun(GradusOptions options, string file, TextWriter says)
     {
-        Says(BackupArchive.Verify(file), options);
-        Console.WriteLine("Nothing was changed.");
+        Compare(BackupArchive.Verify(file), options, says);
+        says.WriteLine("Nothing was changed.");
         return ExitCodes.Fine;
     }
 
-    private static int Restore(GradusOptions options, string file, string? passphrase)
+    private static int Restore(GradusOptions options, string file, string? passphrase, TextWriter says)
     {
         var manifest = BackupArchive.Verify(file);
-        Says(manifest, options);
+        Compare(manifest, options, says);
         if (manifest.IsDemo != options.Demo)
         {
             throw new StorageException(
@@ -83,9 +85,15 @@ public static class BackupCommands
         {
             // All of it is unpacked before anything is moved: a full disk leaves the school as it is.
             Unpack(file, coming);
+            Fetch(manifest, file, coming);
             if (manifest.HasKeys && passphrase is not null)
             {
-                SealedKeys.Unseal(File.ReadAllBytes(Path.Combine(coming, BackupArchive.Keys)), passphrase, Path.Combine(coming, "keys"));
+                SealedKeys.Unseal(
+                    File.ReadAllBytes(Path.Combine(coming, BackupArchive.Keys)),
+                    passphrase,
+                    Path.Combine(coming, "keys"),
+                    Path.Combine(coming, "certificates")
+                );
             }
 
             Directory.CreateDirectory(aside);
@@ -97,10 +105,14 @@ public static class BackupCommands
             // A photo never changes under its id: those of the backup come beside those that are there.
             MoveInto(Path.Combine(coming, "photos"), options.PhotoFolder);
             File.Move(Path.Combine(coming, BackupArchive.Database), options.DatabaseFile);
-            if (Directory.Exists(Path.Combine(coming, "keys")))
+            foreach (var folder in new[] { options.KeyFolder, options.CertificateFolder })
             {
-                MoveFolder(options.KeyFolder, Path.Combine(aside, "keys"));
-                MoveFolder(Path.Combine(coming, "keys"), options.KeyFolder);
+                var name = Path.GetFileName(folder);
+                if (Directory.Exists(Path.Combine(coming, name)))
+                {
+                    MoveFolder(folder, Path.Combine(aside, name));
+                    MoveFolder(Path.Combine(coming, name), folder);
+                }
             }
         }
         finally
@@ -111,19 +123,26 @@ public static class BackupCommands
             }
         }
 
-        Console.WriteLine($"Restored. What was there before is in {aside}.");
+        says.WriteLine($"Restored. What was there before is in {aside}.");
         return ExitCodes.Fine;
     }
 
     /// <summary>What the backup holds beside what is there.</summary>
-    private static void Says(BackupManifest manifest, GradusOptions options)
+    private static void Compare(BackupManifest manifest, GradusOptions options, TextWriter says)
     {
-        Console.WriteLine(
+        says.WriteLine(
             $"{manifest.School ?? "A school that is not set up"}{(manifest.IsDemo ? " (demo)" : "")}, backed up {manifest.MadeAt.UtcDateTime:yyyy-MM-dd HH:mm} UTC by Gradus {manifest.Program}, whole."
         );
-        var there = File.Exists(options.DatabaseFile) ? DatabaseFacts.Rows(options.DatabaseFile) : [];
-        Console.WriteLine(
-            there.Count == 0 ? $"There is no school in {options.DataFolder} now." : "Rows that would change, as they are and as they would be:"
+        if (RowsThere(options.DatabaseFile) is not { } there)
+        {
+            says.WriteLine($"{options.DatabaseFile} cannot be read.");
+            there = [];
+        }
+
+        says.WriteLine(
+            there.Count == 0
+                ? $"There is no school that can be read in {options.DataFolder} now."
+                : "Rows that would change, as they are and as they would be:"
         );
         foreach (
             var table in there
@@ -135,34 +154,61 @@ public static class BackupCommands
             var (now, then) = (there.GetValueOrDefault(table), manifest.Rows.GetValueOrDefault(table));
             if (now != then)
             {
-                Console.WriteLine($"  {table, -16}{now, 10:N0} -> {then, 10:N0}{(then < now ? $"  ({now - then:N0} fewer)" : "")}");
+                says.WriteLine($"  {table, -16}{now, 10:N0} -> {then, 10:N0}{(then < now ? $"  ({now - then:N0} fewer)" : "")}");
             }
         }
 
-        var photos = manifest.Files.Keys.Count(name =>
-            name.EndsWith(".jpg", StringComparison.Ordinal) && !name.EndsWith(".small.jpg", StringComparison.Ordinal)
-        );
-        Console.WriteLine(
+        var photos = manifest
+            .Files.Keys.Concat(manifest.Beside?.Keys ?? [])
+            .Count(name => name.EndsWith(".jpg", StringComparison.Ordinal) && !name.EndsWith(".small.jpg", StringComparison.Ordinal));
+        says.WriteLine(
             $"  {photos:N0} photos; the keys are {(manifest.HasKeys ? $"in it, behind {Passphrase}" : "not in it, everybody signs in again")}."
         );
+    }
+
+    /// <summary>What is there now; null when it is damaged, which is when a backup is wanted most.</summary>
+    private static SortedDictionary<string, long>? RowsThere(string database)
+    {
+        try
+        {
+            return File.Exists(database) ? DatabaseFacts.Rows(database) : [];
+        }
+        catch (Microsoft.Data.Sqlite.SqliteException)
+        {
+            return null;
+        }
     }
 
     private static void Unpack(string file, string folder)
     {
         using var zip = ZipFile.OpenRead(file);
-        var root = Path.GetFullPath(folder) + Path.DirectorySeparatorChar;
         foreach (var entry in zip.Entries)
         {
-            var path = Path.GetFullPath(Path.Combine(folder, entry.FullName));
-            if (!path.StartsWith(root, StringComparison.Ordinal))
-            {
-                throw new StorageException($"{file} is not a backup of Gradus: {entry.FullName} lies outside of it.");
-            }
-
+            var path = Inside(folder, entry.FullName, file);
             Directory.CreateDirectory(Path.GetDirectoryName(path)!);
             entry.ExtractToFile(path);
         }
     }
+
+    /// <summary>Photos that lie beside the backup are fetched, and are what they were.</summary>
+    private static void Fetch(BackupManifest manifest, string file, string folder)
+    {
+        var shelf = Path.GetDirectoryName(Path.GetFullPath(file))!;
+        foreach (var (name, hash) in manifest.Beside ?? new Dictionary<string, string>())
+        {
+            var place = Inside(folder, name, file);
+            if (BackupShelf.Copy(Inside(shelf, name, file), place) != hash)
+            {
+                throw new StorageException($"{Path.Combine(shelf, name)} is not what it was. Take an older backup.");
+            }
+        }
+    }
+
+    private static string Inside(string folder, string name, string file) =>
+        Path.GetFullPath(Path.Combine(folder, name)) is var path
+        && path.StartsWith(Path.GetFullPath(folder) + Path.DirectorySeparatorChar, StringComparison.Ordinal)
+            ? path
+            : throw new StorageException($"{file} is not a backup of Gradus: {name} lies outside of it.");
 
     private static void MoveFile(string from, string to)
     {
