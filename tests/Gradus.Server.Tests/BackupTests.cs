@@ -35,25 +35,11 @@ public sealed class BackupTests : IAsyncLifetime
     private string Make(string? passphrase = null) =>
         BackupArchive.Make(Options, Path.Combine(server.Folder, "out"), passphrase, DateTimeOffset.UtcNow);
 
-    private static (int Code, string Says) Run(string folder, string? passphrase, params string[] args)
+    internal static (int Code, string Says) Run(string folder, string? passphrase, params string[] args)
     {
-        var (said, error) = (Console.Out, Console.Error);
         using var writer = new StringWriter();
-        Console.SetOut(writer);
-        Console.SetError(writer);
-        Environment.SetEnvironmentVariable("GRADUS_DATA", folder);
-        Environment.SetEnvironmentVariable("GRADUS_BACKUP_PASSPHRASE", passphrase);
-        try
-        {
-            return (BackupCommands.Run(args), writer.ToString());
-        }
-        finally
-        {
-            Environment.SetEnvironmentVariable("GRADUS_DATA", null);
-            Environment.SetEnvironmentVariable("GRADUS_BACKUP_PASSPHRASE", null);
-            Console.SetOut(said);
-            Console.SetError(error);
-        }
+        var options = new GradusOptions("127.0.0.1", 0, folder, false) { BackupPassphrase = passphrase };
+        return (BackupCommands.Run(args, options, writer, writer), writer.ToString());
     }
 
     [Fact]
@@ -143,6 +129,8 @@ public sealed class BackupTests : IAsyncLifetime
         var without = BackupArchive.Verify(Make());
         Assert.False(without.HasKeys);
         Assert.DoesNotContain(without.Files.Keys, name => name.Contains("key", StringComparison.OrdinalIgnoreCase));
+        Directory.CreateDirectory(Options.CertificateFolder);
+        File.WriteAllText(Path.Combine(Options.CertificateFolder, "authority.pfx"), "an authority");
         var archive = Make("open sesame");
         Assert.True(BackupArchive.Verify(archive).HasKeys);
         using var zip = ZipFile.OpenRead(archive);
@@ -154,9 +142,10 @@ public sealed class BackupTests : IAsyncLifetime
 
         Assert.DoesNotContain("<key", System.Text.Encoding.Latin1.GetString(stream.ToArray()), StringComparison.Ordinal);
         var folder = Path.Combine(server.Folder, "unsealed");
-        Assert.Throws<StorageException>(() => SealedKeys.Unseal(stream.ToArray(), "open says me", folder));
-        Assert.Throws<StorageException>(() => SealedKeys.Unseal([1, 2, 3], "open sesame", folder));
-        SealedKeys.Unseal(stream.ToArray(), "open sesame", folder);
+        Assert.Throws<StorageException>(() => SealedKeys.Unseal(stream.ToArray(), "open says me", folder, folder));
+        Assert.Throws<StorageException>(() => SealedKeys.Unseal([1, 2, 3], "open sesame", folder, folder));
+        SealedKeys.Unseal(stream.ToArray(), "open sesame", folder, folder + "-shop");
+        Assert.Equal("an authority", File.ReadAllText(Path.Combine(folder + "-shop", "authority.pfx")));
         Assert.Equal(
             Directory.GetFiles(Options.KeyFolder).Select(Path.GetFileName).Order(),
             Directory.GetFiles(folder).Select(Path.GetFileName).Order()

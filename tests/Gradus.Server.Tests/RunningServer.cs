@@ -50,6 +50,12 @@ public sealed class RunningServer : WebApplicationFactory<Program>
     /// <summary>What stands before the program, when a test has it so.</summary>
     public IStartupFilter? Filter { get; init; }
 
+    /// <summary>Whether it is backed up every night; a test that turns the clock on by days does not ask for it.</summary>
+    public bool BacksUpByItself { get; init; }
+
+    /// <summary>A second folder for backups.</summary>
+    public string? BackupCopy { get; init; }
+
     /// <summary>The zone that the school is set up in.</summary>
     public string Zone { get; init; } = "Europe/Oslo";
 
@@ -114,6 +120,8 @@ public sealed class RunningServer : WebApplicationFactory<Program>
     {
         builder.UseSetting("GRADUS_DATA", Folder);
         builder.UseSetting("GRADUS_DEMO", Demo ? "1" : "0");
+        builder.UseSetting("GRADUS_BACKUP_COPY", BackupCopy ?? "");
+        builder.UseSetting("GRADUS_BACKUP_NIGHTLY", BacksUpByItself ? "1" : "0");
         builder.UseSetting("urls", "http://127.0.0.1:0");
         builder.ConfigureServices(services =>
         {

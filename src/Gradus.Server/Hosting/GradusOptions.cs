@@ -6,6 +6,7 @@ namespace Gradus.Server.Hosting;
 public sealed record GradusOptions(string Host, int Port, string DataFolder, bool Demo)
 {
     public const int DefaultPort = 5080;
+    public const string PassphraseName = "GRADUS_BACKUP_PASSPHRASE";
 
     /// <summary>Where the shop is served over HTTPS; null: nowhere.</summary>
     public int? HttpsPort { get; init; }
@@ -20,6 +21,15 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
     /// <summary>Names by which the shop's network calls this machine, beside its own.</summary>
     public IReadOnlyList<string> Names { get; init; } = [];
 
+    /// <summary>Whether the school is backed up every night by itself.</summary>
+    public bool BacksUpByItself { get; init; } = true;
+
+    /// <summary>A second folder for those backups; null: none.</summary>
+    public string? BackupCopy { get; init; }
+
+    /// <summary>Guards the keys in a backup; null leaves them out.</summary>
+    public string? BackupPassphrase { get; init; }
+
     public string DatabaseFile => Path.Combine(DataFolder, Demo ? "demo.db" : "gradus.db");
 
     /// <summary>Where the photos lie.</summary>
@@ -31,9 +41,12 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
     /// <summary>Where the keys lie that sign sessions and tickets.</summary>
     public string KeyFolder => Path.Combine(DataFolder, "keys");
 
+    /// <summary>Where the shop's authority and the certificates lie.</summary>
+    public string CertificateFolder => Path.Combine(DataFolder, "certificates");
+
     /// <summary>
     /// Reads <c>GRADUS_PORT</c>, <c>GRADUS_HTTPS_PORT</c>, <c>GRADUS_HOST</c>, <c>GRADUS_NAMES</c>, <c>GRADUS_CERTIFICATE</c> with <c>_KEY</c> and
-    /// <c>_PASSWORD</c>, <c>GRADUS_DATA</c> and <c>GRADUS_DEMO</c>.
+    /// <c>_PASSWORD</c>, <c>GRADUS_DATA</c>, <c>GRADUS_DEMO</c>, and <c>GRADUS_BACKUP_COPY</c>, <c>_NIGHTLY</c> and <c>_PASSPHRASE</c>.
     /// </summary>
     /// <exception cref="InvalidOperationException">A port is not a port.</exception>
     public static GradusOptions From(IConfiguration configuration) =>
@@ -48,6 +61,9 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
             Certificate = Said(configuration, "GRADUS_CERTIFICATE"),
             CertificateKey = Said(configuration, "GRADUS_CERTIFICATE_KEY"),
             CertificatePassword = Said(configuration, "GRADUS_CERTIFICATE_PASSWORD"),
+            BacksUpByItself = configuration["GRADUS_BACKUP_NIGHTLY"] != "0",
+            BackupCopy = Said(configuration, "GRADUS_BACKUP_COPY") is { } copy ? Path.GetFullPath(copy) : null,
+            BackupPassphrase = Said(configuration, PassphraseName),
             Names = (configuration["GRADUS_NAMES"] ?? "").Split([',', ' '], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries),
         };
 

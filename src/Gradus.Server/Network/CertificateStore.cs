@@ -16,7 +16,7 @@ public sealed class CertificateStore(GradusOptions options, TimeProvider time)
     private volatile X509Certificate2? shown;
 
     /// <summary>Where the authority and its certificates lie; as secret as the keys beside them.</summary>
-    public string Folder => Path.Combine(options.DataFolder, "certificates");
+    public string Folder => options.CertificateFolder;
 
     /// <summary>The certificate that is shown now.</summary>
     /// <exception cref="StorageException">There is none yet, or the school's own cannot be read.</exception>

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text.Json;
@@ -13,6 +14,7 @@ namespace Gradus.Server.School;
 /// <param name="Rows">How many rows each table has.</param>
 /// <param name="Files">SHA-256 in hex of each file in the archive, by its name.</param>
 /// <param name="HasKeys">True when the keys are in it, behind a passphrase.</param>
+/// <param name="Beside">SHA-256 in hex of each photo that lies in the folder of the archive, by its name from there; null: all are in the archive.</param>
 public sealed record BackupManifest(
     int Format,
     string Program,
@@ -22,26 +24,31 @@ public sealed record BackupManifest(
     string Migration,
     IReadOnlyDictionary<string, long> Rows,
     IReadOnlyDictionary<string, string> Files,
-    bool HasKeys
+    bool HasKeys,
+    IReadOnlyDictionary<string, string>? Beside = null
 );
 
 /// <summary>
-/// A backup: one archive (zip) with a whole copy of the database, its photos, and, behind a passphrase, the keys. It is made while the server
-/// runs, and counts only once it was opened again and checked.
+/// A backup: one archive (zip) with a whole copy of the database, its photos, and, behind a passphrase, the keys. Those that are made every night
+/// leave the photos in one folder beside them. It is made while the server runs, and counts only once it was opened again and checked.
 /// </summary>
 public static class BackupArchive
 {
-    public const int Format = 1;
+    public const int Format = 2;
+    private const int WithPhotosInside = 1;
     public const string Database = "school.db";
     public const string Manifest = "manifest.json";
     public const string Keys = "keys.bin";
-    private const string PhotoFolder = "photos";
 
     /// <summary>Makes a backup and verifies it.</summary>
+    /// <param name="options">The school.</param>
+    /// <param name="folder">Where it is put.</param>
     /// <param name="passphrase">Guards the keys; null leaves them out.</param>
+    /// <param name="now">The moment, by which it is named.</param>
+    /// <param name="shelf">For one that is made by itself: where its photos lie beside it.</param>
     /// <returns>The archive.</returns>
     /// <exception cref="StorageException">There is nothing to back up, or the backup is not whole.</exception>
-    public static string Make(GradusOptions options, string folder, string? passphrase, DateTimeOffset now)
+    public static string Make(GradusOptions options, string folder, string? passphrase, DateTimeOffset now, BackupShelf? shelf = null)
     {
         if (!File.Exists(options.DatabaseFile))
         {
@@ -49,10 +56,11 @@ public static class BackupArchive
         }
 
         Directory.CreateDirectory(folder);
-        var archive = Path.Combine(folder, $"gradus-{now.UtcDateTime:yyyyMMdd'T'HHmmss'Z'}.zip");
+        var begins = $"{shelf?.Night ?? BackupShelf.ByHand}{now.UtcDateTime.ToString(BackupShelf.Stamp, CultureInfo.InvariantCulture)}";
+        var archive = Path.Combine(folder, $"{begins}.zip");
         for (var count = 2; File.Exists(archive); count++)
         {
-            archive = Path.Combine(folder, $"gradus-{now.UtcDateTime:yyyyMMdd'T'HHmmss'Z'}-{count}.zip");
+            archive = Path.Combine(folder, $"{begins}-{count}.zip");
         }
 
         var partial = $"{archive}.{Guid.NewGuid():N}.partial";
@@ -61,7 +69,7 @@ public static class BackupArchive
         {
             // The database first: a photo lies in its place before its row is written, so every row of the copy finds its photo.
             DatabaseCopy.Make(options.DatabaseFile, copy);
-            Write(options, partial, copy, passphrase, now);
+            Write(options, partial, copy, passphrase, now, shelf);
             Verify(partial);
             File.Move(partial, archive);
             return archive;
@@ -73,7 +81,22 @@ public static class BackupArchive
         }
     }
 
-    /// <summary>Opens a backup and checks all that is in it.</summary>
+    /// <summary>What a backup says of itself.</summary>
+    /// <exception cref="StorageException">It is not a backup.</exception>
+    public static BackupManifest ManifestOf(string archive)
+    {
+        try
+        {
+            using var zip = ZipFile.OpenRead(archive);
+            return ReadManifest(zip, archive);
+        }
+        catch (Exception error) when (error is InvalidDataException or JsonException)
+        {
+            throw new StorageException($"{archive} is not a backup of Gradus, or not whole: {error.Message}", error);
+        }
+    }
+
+    /// <summary>Opens a backup and checks all that is in it, and that its photos lie beside it where they are not in it.</summary>
     /// <exception cref="StorageException">It is not a backup, or not whole.</exception>
     public static BackupManifest Verify(string archive)
     {
@@ -89,6 +112,12 @@ public static class BackupArchive
                 {
                     throw Broken(archive, $"{name} is not what it was");
                 }
+            }
+
+            var folder = Path.GetDirectoryName(Path.GetFullPath(archive))!;
+            if (manifest.Beside?.Keys.Count(name => !File.Exists(Path.Combine(folder, name))) is > 0 and var missing)
+            {
+                throw Broken(archive, $"{missing} photos are missing in the folder {BackupShelf.PhotoFolder} beside it");
             }
 
             zip.GetEntry(Database)!.ExtractToFile(unpacked);
@@ -125,44 +154,43 @@ public static class BackupArchive
             : throw Broken(archive, "it has no database");
     }
 
-    private static void Write(GradusOptions options, string partial, string copy, string? passphrase, DateTimeOffset now)
+    private static void Write(GradusOptions options, string partial, string copy, string? passphrase, DateTimeOffset now, BackupShelf? shelf)
     {
         using var file = new FileStream(partial, FileMode.CreateNew, FileAccess.ReadWrite);
         using (var zip = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
         {
             var files = new SortedDictionary<string, string>(StringComparer.Ordinal) { [Database] = Add(zip, Database, File.OpenRead(copy)) };
-            foreach (var (coupon, photo) in DatabaseFacts.Photos(copy))
+            var beside = shelf is null ? null : new SortedDictionary<string, string>(StringComparer.Ordinal);
+            var known = beside is null ? null : HashesOfTheLast(shelf!);
+            foreach (var photo in PhotoFiles(copy))
             {
-                foreach (var name in new[] { $"{photo}.jpg", $"{photo}.small.jpg" })
+                // One that is missing is missing in the school as well; the bench asks for it.
+                var (path, name) = (Path.Combine(options.PhotoFolder, photo), $"{BackupShelf.PhotoFolder}/{photo}");
+                if (!File.Exists(path))
                 {
-                    // One that is missing is missing in the school as well; the bench asks for it.
-                    var path = Path.Combine(options.PhotoFolder, coupon.ToString(), name);
-                    if (File.Exists(path))
-                    {
-                        files[$"{PhotoFolder}/{coupon}/{name}"] = Add(zip, $"{PhotoFolder}/{coupon}/{name}", File.OpenRead(path));
-                    }
+                    continue;
                 }
-            }
 
-            foreach (var (owner, given) in DatabaseFacts.Given(copy))
-            {
-                var name = $"{owner}/{given}.given";
-                var path = Path.Combine(options.PhotoFolder, name);
-                if (File.Exists(path))
+                if (beside is null)
                 {
-                    files[$"{PhotoFolder}/{name}"] = Add(zip, $"{PhotoFolder}/{name}", File.OpenRead(path));
+                    files[name] = Add(zip, name, File.OpenRead(path));
+                }
+                else
+                {
+                    var place = Path.Combine(shelf!.Folder, name);
+                    beside[name] = File.Exists(place) && known!.TryGetValue(name, out var hash) ? hash : BackupShelf.Copy(path, place);
                 }
             }
 
             var hasKeys = passphrase is not null && Directory.Exists(options.KeyFolder);
             if (hasKeys)
             {
-                files[Keys] = Add(zip, Keys, new MemoryStream(SealedKeys.Seal(options.KeyFolder, passphrase!)));
+                files[Keys] = Add(zip, Keys, new MemoryStream(SealedKeys.Seal(options, passphrase!)));
             }
 
             var (school, isDemo) = DatabaseFacts.School(copy);
             var manifest = new BackupManifest(
-                Format,
+                beside is null ? WithPhotosInside : Format,
                 ThisProgram.Version,
                 now,
                 school,
@@ -170,13 +198,26 @@ public static class BackupArchive
                 DatabaseFacts.Migration(copy),
                 DatabaseFacts.Rows(copy),
                 files,
-                hasKeys
+                hasKeys,
+                beside
             );
             Add(zip, Manifest, new MemoryStream(JsonSerializer.SerializeToUtf8Bytes(manifest, CoreJson.Options)));
         }
 
         file.Flush(flushToDisk: true);
     }
+
+    /// <summary>The files of photos, reports and scans that a database names, as they lie in the folder of the photos.</summary>
+    private static IEnumerable<string> PhotoFiles(string database) =>
+        DatabaseFacts
+            .Photos(database)
+            .SelectMany(one => new[] { $"{one.Coupon}/{one.Photo}.jpg", $"{one.Coupon}/{one.Photo}.small.jpg" })
+            .Concat(DatabaseFacts.Given(database).Select(one => $"{one.Owner}/{one.File}.given"));
+
+    private static IReadOnlyDictionary<string, string> HashesOfTheLast(BackupShelf shelf) =>
+        shelf.Backups().FirstOrDefault(one => one.ByItself) is { } last
+            ? ManifestOf(Path.Combine(shelf.Folder, last.Name)).Beside ?? new Dictionary<string, string>()
+            : new Dictionary<string, string>();
 
     private static string Add(ZipArchive zip, string name, Stream from)
     {

@@ -5,7 +5,7 @@ using Gradus.Server.Hosting;
 namespace Gradus.Server.School;
 
 /// <summary>
-/// The keys behind a passphrase: a zip of their folder, encrypted with AES-256-GCM under a key that PBKDF2 (SHA-256, 600 000 rounds, as OWASP
+/// The keys, and the shop's authority with its certificates, behind a passphrase: a zip of their folders, encrypted with AES-256-GCM under a key that PBKDF2 (SHA-256, 600 000 rounds, as OWASP
 /// recommended in 2023) makes from the passphrase. Salt, nonce and tag stand before it.
 /// </summary>
 public static class SealedKeys
@@ -14,14 +14,19 @@ public static class SealedKeys
     private const int SaltBytes = 16;
     private const int KeyBytes = 32;
 
-    public static byte[] Seal(string folder, string passphrase)
+    private const string Certificates = "certificates/";
+
+    public static byte[] Seal(GradusOptions options, string passphrase)
     {
         using var zipped = new MemoryStream();
         using (var zip = new ZipArchive(zipped, ZipArchiveMode.Create, leaveOpen: true))
         {
-            foreach (var file in Directory.EnumerateFiles(folder))
+            foreach (var (folder, begins) in new[] { (options.KeyFolder, ""), (options.CertificateFolder, Certificates) })
             {
-                zip.CreateEntryFromFile(file, Path.GetFileName(file));
+                foreach (var file in Directory.Exists(folder) ? Directory.EnumerateFiles(folder) : [])
+                {
+                    zip.CreateEntryFromFile(file, begins + Path.GetFileName(file));
+                }
             }
         }
 
@@ -35,9 +40,9 @@ public static class SealedKeys
         return [.. salt, .. nonce, .. tag, .. cipher];
     }
 
-    /// <summary>Puts the keys into a folder.</summary>
+    /// <summary>Puts the keys into one folder, and what the shop is served with into another; a backup from before that was taken along has none.</summary>
     /// <exception cref="StorageException">The passphrase is not theirs.</exception>
-    public static void Unseal(byte[] sealedKeys, string passphrase, string folder)
+    public static void Unseal(byte[] sealedKeys, string passphrase, string keys, string certificates)
     {
         var (nonceAt, tagAt) = (SaltBytes, SaltBytes + AesGcm.NonceByteSizes.MaxSize);
         var cipherAt = tagAt + AesGcm.TagByteSizes.MaxSize;
@@ -55,10 +60,11 @@ public static class SealedKeys
             );
         }
 
-        Directory.CreateDirectory(folder);
         using var zip = new ZipArchive(new MemoryStream(plain), ZipArchiveMode.Read);
         foreach (var entry in zip.Entries)
         {
+            var folder = entry.FullName.StartsWith(Certificates, StringComparison.Ordinal) ? certificates : keys;
+            Directory.CreateDirectory(folder);
             entry.ExtractToFile(Path.Combine(folder, Path.GetFileName(entry.Name)), overwrite: true);
         }
     }

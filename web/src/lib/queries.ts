@@ -12,6 +12,18 @@ export const floorQuery = () =>
     refetchInterval: SHOP_FLOOR_REFRESH_MS,
   }))
 
+const BACKUPS_REFRESH_MS = 10 * 60_000
+
+/** How safe the school is; only the lead may ask. */
+export const backupsQuery = (mayAsk: () => boolean) =>
+  createQuery(() => ({
+    queryKey: ['school', 'backups'],
+    enabled: mayAsk(),
+    queryFn: () => ask(api.GET('/api/school/backups')),
+    staleTime: 60_000,
+    refetchInterval: BACKUPS_REFRESH_MS,
+  }))
+
 /** Every booth with what keeps it from taking a coupon of a test, or a drill of it. */
 export const boothOffersQuery = (of: () => { testId: string; drillId: string | null } | null) =>
   createQuery(() => ({

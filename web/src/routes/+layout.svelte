@@ -6,6 +6,7 @@
   import { goto } from '$app/navigation'
   import { page } from '$app/state'
   import { Refused } from '$lib/api/client'
+  import BackupLine from '$lib/parts/BackupLine.svelte'
   import FindDialog from '$lib/parts/FindDialog.svelte'
   import KeysDialog from '$lib/parts/KeysDialog.svelte'
   import NoticeList from '$lib/parts/NoticeList.svelte'
@@ -178,6 +179,7 @@
       </main>
     {:else}
       <main id="main" class="mx-auto max-w-[1500px] px-5" style:padding-bottom="calc(6rem + {foot.px}px)">
+        <BackupLine />
         {@render children()}
       </main>
     {/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { page } from '$app/state'
+  import Backups from '$lib/school/Backups.svelte'
   import Classes from '$lib/school/Classes.svelte'
   import People from '$lib/school/People.svelte'
   import Settings from '$lib/school/Settings.svelte'
@@ -8,6 +9,7 @@
   const PARTS = [
     { id: 'people', name: 'People and tablets', says: 'who instructs, PINs, shop tablets' },
     { id: 'classes', name: 'Classes', says: 'days, teachers, ends of class' },
+    { id: 'backups', name: 'Backups', says: 'the last one, a second folder' },
     { id: 'school', name: 'The school', says: 'name, zone, currency, address' },
   ]
   const part = $derived(page.url.searchParams.get('part') ?? 'people')
@@ -35,6 +37,7 @@
     {#if !session.isLead}
       <p class="mb-3 text-(--soft)">The lead instructor changes people, classes and the school.</p>
     {/if}
-    {#if part === 'classes'}<Classes />{:else if part === 'school'}<Settings />{:else}<People />{/if}
+    {#if part === 'classes'}<Classes />{:else if part === 'school'}<Settings
+      />{:else if part === 'backups'}<Backups />{:else}<People />{/if}
   </div>
 </div>

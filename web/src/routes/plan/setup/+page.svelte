@@ -30,6 +30,14 @@
     await changed(client, 'school')
   }
 
+  /** Whoever had the calendar's address has it no more. */
+  async function renewFeed() {
+    const done = await notices.attempt(() => ask(api.POST('/api/plan/calendar-key')))
+    if (!done) return
+    notices.add('The calendar has a new address.', 'done')
+    await changed(client, 'school')
+  }
+
   /** A booth more, behind the last one; what it runs is said right after. */
   async function addBooth() {
     const id = newId()
@@ -120,6 +128,12 @@
           Calendar feed for a phone or a desk calendar; whoever has the address can read it:
           <a class="break-all underline" href={view.setup.feedPath}>{location.origin}{view.setup.feedPath}</a>
         </p>
+      {/if}
+      {#if session.isLead}
+        <button class="bare" onclick={renewFeed}
+          >{view.setup.feedPath ? 'Give it a new address' : 'Make a calendar feed'}</button
+        >
+        {#if view.setup.feedPath}<p class="text-sm text-(--soft)">Then the old address shows nothing.</p>{/if}
       {/if}
     </section>
     {#key view.setup}<SetupForm setup={view.setup} onsave={save} />{/key}
