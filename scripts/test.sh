@@ -62,27 +62,31 @@ packages() {
 packages >"$results/packages.txt" 2>&1 &
 fetching=$!
 
+# The interface is checked while the server is built, and built beside the server's tests: each waits for the other most of the time.
+{
+  while kill -0 "$fetching" 2>/dev/null; do sleep 1; done
+  check 'Interface types' npm --prefix web run --silent check
+  check 'Interface format' npm --prefix web run --silent format:check
+  check 'Interface lint' npm --prefix web run --silent lint
+  printf '\n== Interface unit tests\n'
+  (cd web && npx vitest run --reporter=default --reporter=json --outputFile="$results/vitest.json") || true
+  while [ ! -f "$results/compiled" ]; do sleep 1; done
+  npm --prefix web run --silent build && touch "$results/built"
+  touch "$results/tried"
+  check 'Build the interface' [ -f "$results/built" ]
+  # The browser tests' school is made meanwhile; where that fails they make their own.
+  mkdir -p "$results/seed" && node tests/e2e/seed.mjs "$results/seed" && rm -f "$results/seed/gradus.lock" && touch "$results/seeded"
+} >"$results/interface.txt" 2>&1 &
+interface=$!
+trap 'kill "$interface" 2>/dev/null; rm -rf "$results"' EXIT
+
 cp src/Gradus.Server/openapi/v1.json "$results/openapi.json"
 need 'Tools' again dotnet tool restore
 need 'Restore, as locked' again dotnet restore Gradus.slnx --locked-mode -v quiet
 need 'Build (warnings and analyzers are errors; emits the OpenAPI document)' dotnet build Gradus.slnx -c Release --no-restore -v quiet
 fetched() { wait "$fetching" || { cat "$results/packages.txt"; false; }; }
 need "The packages of the interface and the browser tests, and Chromium" fetched
-
-# The interface is built and checked beside the server's tests: each waits for the other most of the time. They are told when both are done.
-{
-  npm --prefix web run --silent build && touch "$results/built"
-  touch "$results/tried"
-  check 'Build the interface' [ -f "$results/built" ]
-  check 'Interface format' npm --prefix web run --silent format:check
-  check 'Interface lint' npm --prefix web run --silent lint
-  check 'Interface types' npm --prefix web run --silent check
-  printf '\n== Interface unit tests\n'
-  (cd web && npx vitest run --reporter=default --reporter=json --outputFile="$results/vitest.json") || true
-  # The browser tests' school is made meanwhile; where that fails they make their own.
-  mkdir -p "$results/seed" && node tests/e2e/seed.mjs "$results/seed" && rm -f "$results/seed/gradus.lock" && touch "$results/seeded"
-} >"$results/interface.txt" 2>&1 &
-interface=$!
+touch "$results/compiled"
 
 check 'C# format' dotnet csharpier check .
 check 'OpenAPI document is fresh' unchanged "$results/openapi.json" src/Gradus.Server/openapi/v1.json

@@ -28,6 +28,12 @@ using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 
+Privacy.KeepToOwner();
+if (HealthCommand.IsAsked(args))
+{
+    return await HealthCommand.Run(args);
+}
+
 if (BackupCommands.IsAsked(args))
 {
     return BackupCommands.Run(args);
@@ -73,6 +79,7 @@ if (builder.Configuration["urls"] is null && options.HttpsPort is null)
     builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
 }
 
+builder.Services.AddSystemd();
 builder.Services.AddSingleton(services => GradusOptions.From(services.GetRequiredService<IConfiguration>()));
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<FloorFeed>().AddHostedService(services => services.GetRequiredService<FloorFeed>()).AddSingleton<FloorChanges>();
@@ -121,6 +128,7 @@ builder
     .AddScoped<DemoSchool>();
 builder.Services.AddSingleton<ReadinessRenewal>().AddHostedService(services => services.GetRequiredService<ReadinessRenewal>());
 builder.Services.AddSingleton<HeavyWork>();
+builder.Services.AddSingleton<NightlyBackup>().AddHostedService(services => services.GetRequiredService<NightlyBackup>());
 builder.Services.AddSingleton<WeekJobs>().AddSingleton<ModelInUse>().AddSingleton<ModelFitting>();
 builder.Services.AddSingleton<SessionBook>().AddSingleton<PinBrake>().AddScoped<PeopleBook>().AddScoped<PinCheck>().AddScoped<Tablets>();
 builder
@@ -153,8 +161,10 @@ builder.Services.AddProblemDetails(problems => problems.CustomizeProblemDetails 
 builder.Services.AddOpenApi(openApi =>
     openApi
         .AddDocumentTransformer(ApiDocument.Tidy)
+        .AddDocumentTransformer(ApiOperations.Describe)
         .AddDocumentTransformer(Rights.State)
         .AddOperationTransformer(Signing.State)
+        .AddOperationTransformer(ApiOperations.StateLimits)
         .AddSchemaTransformer(ApiDocument.TellChances)
 );
 if (!isDocumentRun)
@@ -205,12 +215,14 @@ app.UsePages();
 app.UseAuthentication();
 app.UseRights();
 app.UseRateLimiter();
+app.UseCleanBodies();
 app.MapOpenApi("/openapi/{documentName}.json");
 app.MapHealth();
 app.MapShopNetwork();
 app.MapAccounts();
 app.MapPeople();
 app.MapSchool();
+app.MapBackups();
 app.MapStudentPins();
 app.MapWallSession();
 app.MapShopMath();
@@ -236,7 +248,7 @@ app.MapSteps();
 app.MapStock();
 app.MapExports();
 app.MapSittings();
-app.Map("/api/{**rest}", () => Refusal.NotFound("path", "A path of the OpenAPI document at /openapi/v1.json.").ToResult()).ExcludeFromDescription();
+app.MapUnmatched();
 app.MapFallbackToFile("index.html", Pages.Page);
 app.MapFallbackToFile("/library/{**path}", "index.html", Pages.Page); // ids there have dots, which would pass for files
 

@@ -52,6 +52,7 @@ public sealed class FoldersTests
         "/api/weeks/{monday}/solve",
         "/api/weeks/{monday}/job",
         "/api/weeks/{monday}/proposal",
+        "/api/school/backups", // beside the database
         "/api/model/fit", // the fitting writes when it is done
     ];
 

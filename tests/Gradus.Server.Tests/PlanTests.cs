@@ -256,6 +256,15 @@ public sealed class PlanTests : IAsyncDisposable
         var path = (await client.GetFromJsonAsync<JsonElement>("/api/plan/setup")).GetProperty("feedPath").GetString();
         Assert.Equal(cells, Calendar.Load(await server.CreateClient().GetStringAsync(path))!.Events.Count);
         Assert.Equal(HttpStatusCode.NotFound, (await server.CreateClient().GetAsync("/calendar/0123.ics")).StatusCode);
+
+        // Whoever should not have it any more loses it with a new address; what was set stays.
+        var renewed = await (await client.PostAsync("/api/plan/calendar-key", null)).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(HttpStatusCode.NotFound, (await server.CreateClient().GetAsync(path)).StatusCode);
+        Assert.Equal(cells, Calendar.Load(await server.CreateClient().GetStringAsync(renewed.GetProperty("feedPath").GetString()))!.Events.Count);
+        Assert.Equal(
+            0.03,
+            renewed.GetProperty("prices").EnumerateArray().Single(one => one.GetProperty("id").GetString() == "gas").GetProperty("amount").GetDouble()
+        );
     }
 
     [Fact]

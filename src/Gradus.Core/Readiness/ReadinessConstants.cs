@@ -82,6 +82,11 @@ public sealed record ReadinessConstants(
     public static string? Problem(ReadinessConstants constants)
     {
         const double Most = 20;
+        if (constants.Parts.Any(part => part is null))
+        {
+            return "Give spread and gainSpread of every part.";
+        }
+
         double[] over0 = [constants.General.Spread, constants.PaceCoupons, constants.ForgetDays];
         double[] from0 =
         [

@@ -42,6 +42,8 @@ public static partial class Rights
     private const string LibraryIsTheLeads = "The lead instructor owns the library.";
     private const string PlanIsTheLeads = "The lead instructor owns booths, prices and what planning goes by.";
     private const string SchoolIsTheLeads = "The lead instructor sets the school up.";
+    private const string BackupsAreTheLeads = "The lead instructor looks after the backups.";
+    private const string Scheme = "session";
     private const string PeopleAreTheLeads = "The lead instructor looks after people, classes and tablets.";
 
     private static readonly FrozenDictionary<string, (Who Who, string? Why)> Table = Rows()
@@ -58,11 +60,29 @@ public static partial class Rights
     /// <summary>States in the OpenAPI document who may do each operation.</summary>
     public static Task State(OpenApiDocument document, OpenApiDocumentTransformerContext context, CancellationToken cancel)
     {
+        document.Components ??= new OpenApiComponents();
+        document.Components.SecuritySchemes = new Dictionary<string, IOpenApiSecurityScheme>
+        {
+            [Scheme] = new OpenApiSecurityScheme
+            {
+                Type = SecuritySchemeType.ApiKey,
+                In = ParameterLocation.Cookie,
+                Name = "gradus",
+                Description = "The session that POST /api/session begins. Where a change is signed, the PIN comes with it in the header Gradus-Pin.",
+            },
+        };
         foreach (var (path, item) in document.Paths)
         {
             foreach (var (method, operation) in item.Operations ?? [])
             {
                 var may = Of(method.Method, path) is { } who ? Words(who) : "nobody";
+                if (Of(method.Method, path) is not { } given || !given.HasFlag(Who.Anybody))
+                {
+                    operation.Security = [new OpenApiSecurityRequirement { [new OpenApiSecuritySchemeReference(Scheme, document)] = [] }];
+                    ApiOperations.Refuses(operation, StatusCodes.Status401Unauthorized, document);
+                    ApiOperations.Refuses(operation, StatusCodes.Status403Forbidden, document);
+                }
+
                 operation.Description = $"{operation.Description} May: {may}.".TrimStart();
             }
         }
@@ -271,6 +291,8 @@ public static partial class Rights
         yield return May(Who.Readers, "GET /api/school");
         yield return May(Who.Lead, "PUT /api/school", SchoolIsTheLeads);
         yield return May(Who.Readers, "GET /api/school/way-in.svg");
+        yield return May(Who.Lead, "GET /api/school/backups", BackupsAreTheLeads);
+        yield return May(Who.Lead, "POST /api/school/backups", BackupsAreTheLeads);
         yield return May(Who.Lead, "PUT /api/classes/{id}", PeopleAreTheLeads);
         yield return May(Who.Lead, "PUT /api/classes/{id}/ended", PeopleAreTheLeads);
         yield return May(Who.Staff, "PUT /api/classes/{id}/safety");
@@ -424,6 +446,7 @@ public static partial class Rights
         yield return May(Who.Readers, "GET /api/plan/setup");
         yield return May(Who.Lead, "PUT /api/steps", PlanIsTheLeads);
         yield return May(Who.Lead, "PUT /api/plan/setup", PlanIsTheLeads);
+        yield return May(Who.Lead, "POST /api/plan/calendar-key", PlanIsTheLeads);
         yield return May(Who.Lead, "PUT /api/booths/{id}", PlanIsTheLeads);
     }
 }

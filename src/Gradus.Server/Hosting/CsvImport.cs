@@ -40,6 +40,11 @@ public static class CsvImport
     {
         using var body = new StreamReader(request.Body);
         var text = await body.ReadToEndAsync(cancel);
+        if (CleanBodies.OfText(text.TrimStart('\ufeff')) is { } unclean)
+        {
+            return Refusal.Field("body", unclean).ToResult();
+        }
+
         using var csv = new CsvReader(
             new StringReader(text),
             new CsvConfiguration(CultureInfo.InvariantCulture)

@@ -1,6 +1,8 @@
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.Http.Metadata;
 
 namespace Gradus.Server.Hosting;
 
@@ -38,8 +40,8 @@ public static partial class Problems
     {
         var named = context.ProblemDetails.Status switch
         {
-            StatusCodes.Status413PayloadTooLarge => ("body", TooLarge),
-            StatusCodes.Status415UnsupportedMediaType => ("body", "Send JSON, with content type application/json."),
+            StatusCodes.Status413PayloadTooLarge => ("body", TooLarge(context.HttpContext)),
+            StatusCodes.Status415UnsupportedMediaType => ("body", Taken(context.HttpContext)),
             StatusCodes.Status429TooManyRequests => ("body", "Too many at once. Wait a minute."),
             _ => default((string Field, string Accepts)?),
         };
@@ -49,7 +51,17 @@ public static partial class Problems
         }
     }
 
-    private static readonly string TooLarge = $"At most {Limits.BodyBytes / 1024} kB.";
+    // Photos, tables and cohorts may be larger than the rest.
+    private static string TooLarge(HttpContext context) =>
+        $"At most {(context.Features.Get<IHttpMaxRequestBodySizeFeature>()?.MaxRequestBodySize ?? Limits.BodyBytes) / 1024} kB.";
+
+    private static string Taken(HttpContext context) => Send(context.GetEndpoint()?.Metadata.GetMetadata<IAcceptsMetadata>()?.ContentTypes ?? []);
+
+    /// <summary>What a body has to be, in words.</summary>
+    internal static string Send(IReadOnlyList<string> types) =>
+        types.Count == 0 || types.Contains("application/json")
+            ? "Send JSON, with content type application/json."
+            : $"Send {string.Join(" or ", types)}, and say so in the content type.";
 
     private static IResult ToResult(HttpContext context) =>
         context.Features.Get<IExceptionHandlerFeature>()?.Error switch
@@ -58,13 +70,13 @@ public static partial class Problems
             BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } => new Refusal(
                 StatusCodes.Status413PayloadTooLarge,
                 "That is too much at once.",
-                new Dictionary<string, string[]> { ["body"] = [TooLarge] }
+                new Dictionary<string, string[]> { ["body"] = [TooLarge(context)] }
             ).ToResult(),
             BadHttpRequestException { InnerException: JsonException error } => Refusal.Field(FieldOf(error), Accepts(error)).ToResult(),
             BadHttpRequestException bad => new Refusal(
                 bad.StatusCode,
                 "The request cannot be read.",
-                new Dictionary<string, string[]> { ["body"] = [WithoutTypeNames(bad)] }
+                new Dictionary<string, string[]> { ["body"] = [WithoutTypeNames(bad, context)] }
             ).ToResult(),
             { } error when StorageIll.RefusalOf(error) is { } ill => ill.ToResult(),
             _ => TypedResults.Problem(
@@ -73,8 +85,8 @@ public static partial class Problems
             ),
         };
 
-    private static string WithoutTypeNames(BadHttpRequestException error) =>
-        error.StatusCode == StatusCodes.Status415UnsupportedMediaType ? "Send JSON, with content type application/json."
+    private static string WithoutTypeNames(BadHttpRequestException error, HttpContext context) =>
+        error.StatusCode == StatusCodes.Status415UnsupportedMediaType ? Taken(context)
         : error.Message.Contains("body", StringComparison.OrdinalIgnoreCase) ? "Send a JSON body."
         : "A value in the address cannot be read.";
 

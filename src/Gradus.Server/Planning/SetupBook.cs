@@ -77,7 +77,8 @@ public sealed class SetupBook(GradusContext db, SchoolLibrary library, TimeProvi
         WeekSetup? week = null,
         IReadOnlyList<Step>? steps = null,
         Dictionary<string, double>? prices = null,
-        Saw? saw = null
+        Saw? saw = null,
+        bool isNewFeed = false
     )
     {
         var row = await Latest(cancel);
@@ -91,7 +92,10 @@ public sealed class SetupBook(GradusContext db, SchoolLibrary library, TimeProvi
                 Steps = steps ?? row?.Steps,
                 Prices = prices ?? row?.Prices,
                 Saw = saw ?? row?.Saw,
-                FeedKey = row?.FeedKey ?? Convert.ToHexStringLower(System.Security.Cryptography.RandomNumberGenerator.GetBytes(16)),
+                FeedKey =
+                    isNewFeed || row is null
+                        ? Convert.ToHexStringLower(System.Security.Cryptography.RandomNumberGenerator.GetBytes(16))
+                        : row.FeedKey,
                 SavedAt = at,
                 SavedBy = by,
             }

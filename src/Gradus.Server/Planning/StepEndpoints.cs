@@ -141,6 +141,7 @@ public static class StepEndpoints
             .Validated<SaveCredit>()
             .Writes()
             .Produces<Written>()
+            .ProducesProblem(409)
             .ProducesProblem(404);
         group.MapDelete("/students/{studentId:guid}/credits/{testId}", DeleteCredit).Writes().Produces<Written>().ProducesProblem(404);
     }

@@ -105,6 +105,7 @@ public static class StockEndpoints
         group.MapPut("/weeks/{monday}/sawn/{id:guid}", Sawn).OnMondays().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
         group.MapGet("/plan/setup", ReadSetup).Produces<SetupView>();
         group.MapPut("/plan/setup", SaveSetup).Validated<SaveSetup>().Writes().Produces<SetupView>();
+        group.MapPost("/plan/calendar-key", RenewFeed).Writes().Produces<SetupView>();
         group.MapPost("/stock/import", ImportStock).TakesCsv();
         group.MapPost("/attendance/import", ImportAttendance).TakesCsv();
     }
@@ -243,6 +244,13 @@ public static class StockEndpoints
     )
     {
         await setups.Save(user.PersonId(), cancel, request.Week, prices: request.Prices, saw: request.Saw);
+        return TypedResults.Ok(await View(setups, db, cancel));
+    }
+
+    /// <summary>The address that was given out is good for nothing from now on.</summary>
+    private static async Task<Ok<SetupView>> RenewFeed(SetupBook setups, GradusContext db, ClaimsPrincipal user, CancellationToken cancel)
+    {
+        await setups.Save(user.PersonId(), cancel, isNewFeed: true);
         return TypedResults.Ok(await View(setups, db, cancel));
     }
 

@@ -28,7 +28,12 @@ public static class WeekEndpoints
         week.MapGet("/cards", Cards).Produces<CardsView>();
 
         var plan = routes.MapGroup("/api").WithTags("Plan");
-        plan.MapPut("/absences/{id:guid}", PutAbsence).Validated<AbsenceRequest>().Writes().Produces<Written>().ProducesProblem(404);
+        plan.MapPut("/absences/{id:guid}", PutAbsence)
+            .Validated<AbsenceRequest>()
+            .Writes()
+            .Produces<Written>()
+            .ProducesProblem(404)
+            .ProducesProblem(409);
         plan.MapDelete("/absences/{studentId:guid}/{day}", DeleteAbsences).Writes().Produces<Written>();
         plan.MapPut("/booths/{id:guid}", PutBooth).Validated<BoothRequest>().Writes().Produces<Written>().ProducesProblem(409);
         plan.MapPut("/booths/{id:guid}/removed", Remove).Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
