@@ -10,6 +10,13 @@ commit=$(git rev-parse --short=9 HEAD 2>/dev/null || echo unknown)
 version=$number-$commit
 git diff --quiet HEAD -- 2>/dev/null || version=$version-changed
 
+# What the machine would say of the service, said here already.
+if command -v systemd-analyze >/dev/null; then
+  unit=$(mktemp -d)/gradus.service
+  sed 's|^ExecStart=.*|ExecStart=/bin/true|' packaging/gradus.service >"$unit"
+  systemd-analyze verify --man=no "$unit"
+fi
+
 [ $# -gt 0 ] || set -- x64 arm64
 for architecture in "$@"; do
   case $architecture in x64 | arm64) ;; *) echo "x64 or arm64, not $architecture" >&2; exit 2 ;; esac

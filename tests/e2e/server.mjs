@@ -41,6 +41,8 @@ export class Server {
         GRADUS_HOST: '127.0.0.1',
         GRADUS_DATA: this.data,
         GRADUS_DEMO: this.demo ? '1' : '0',
+        // A test that lasts longer than two minutes is not to be backed up in the middle.
+        GRADUS_BACKUP_NIGHTLY: '0',
         ...this.env,
       },
       stdio: ['ignore', 'ignore', 'inherit'],

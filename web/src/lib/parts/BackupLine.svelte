@@ -8,9 +8,13 @@
   const places = $derived(backups.data ? [backups.data.first, backups.data.second] : [])
   const says = $derived(
     backups.data?.first.isLate
-      ? 'The school has not been backed up for two days.'
+      ? backups.data.first.lastAt
+        ? 'The school has not been backed up for two days.'
+        : 'The school could not be backed up.'
       : backups.data?.second?.isLate
-        ? 'For two days no backup has reached the second folder.'
+        ? backups.data.second.lastAt
+          ? 'For two days no backup has reached the second folder.'
+          : 'No backup has reached the second folder yet.'
         : null,
   )
   const why = $derived(places.find((one) => one?.isLate)?.failure)

@@ -35,7 +35,7 @@
     </p>
     <p class="number text-sm break-all text-(--soft)">{of.folder}</p>
     {#if of.failure}<p class="font-semibold text-(--caution)" role="alert">{of.failure}</p>{/if}
-    {#if of.isLate}<p class="font-semibold text-(--caution)">
+    {#if of.isLate && of.lastAt}<p class="font-semibold text-(--caution)">
         More than two days without a backup here.
       </p>{/if}
   </div>
@@ -73,7 +73,7 @@
     <button class="lead" disabled={making} onclick={make}>{making ? 'Backing up…' : 'Back up now'}</button>
   </section>
   {#if backups.data.kept.length}
-    <table class="sheet mt-4 max-w-3xl" aria-label="Backups on this machine">
+    <table class="ledger mt-4 max-w-3xl" aria-label="Backups on this machine">
       <thead
         ><tr
           ><th scope="col">Made</th><th scope="col">File</th><th scope="col" class="text-right">Size</th></tr
