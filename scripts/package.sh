@@ -24,6 +24,7 @@ for architecture in "$@"; do
   rm -rf "${out:?}/$name"
   mkdir -p "$out/$name"
   dotnet publish src/Gradus.Server -c Release -r "linux-$architecture" --self-contained true -p:PublishReadyToRun=true \
+    -p:PublishReadyToRunComposite=true \
     -p:OpenApiGenerateDocuments=false -p:DebugType=none -p:InformationalVersion="$version" -p:GenerateDocumentationFile=false -o "$out/$name/app" -v quiet --nologo
   scripts/assemble.sh "$out/$name" "$version" "$architecture"
   tar -C "$out" --owner=0 --group=0 --sort=name -czf "$out/$name.tar.gz" "$name"
