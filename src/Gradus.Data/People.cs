@@ -165,6 +165,9 @@ public sealed class Student
 
     /// <summary>Since when the student has left; null while they come. Whoever has left counts nowhere, and can come back.</summary>
     public DateTimeOffset? LeftAt { get; set; }
+
+    /// <summary>When name, words and photos were erased; null while they are there. What was welded stays without them.</summary>
+    public DateTimeOffset? ErasedAt { get; set; }
     public ClassGroup? ClassGroup { get; init; }
 
     /// <summary>What is said of a student, without who and when: a retried addition has the same content.</summary>

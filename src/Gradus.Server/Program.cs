@@ -88,6 +88,7 @@ builder.Services.AddDbContext<GradusContext>(
         db.UseGradusFile(services.GetRequiredService<GradusOptions>().DatabaseFile).AddInterceptors(services.GetRequiredService<FloorChanges>())
 );
 builder.Services.AddSingleton<Storage>().AddSingleton<WriteGate>().AddScoped<Writes>();
+builder.Services.AddSingleton<ErasureList>();
 builder.Services.AddSingleton<SchoolClock>().AddSingleton<AuthorTickets>();
 builder.Services.AddSingleton<PhotoMaker>().AddSingleton<PhotoStore>().AddSingleton<RecordSigner>();
 builder.Services.AddSingleton<TodaysReview>().AddHostedService(services => services.GetRequiredService<TodaysReview>());
@@ -105,6 +106,7 @@ builder
     .AddScoped<ReachedReader>()
     .AddScoped<ResultBook>()
     .AddScoped<StudentReader>()
+    .AddScoped<Erasure>()
     .AddScoped<DecisionBook>()
     .AddScoped<GivenFiles>()
     .AddScoped<HoldsReader>()
@@ -235,6 +237,7 @@ app.MapMine();
 app.MapCoaching();
 app.MapStudents();
 app.MapClasses();
+app.MapOwnFiles();
 app.MapCoupons();
 app.MapDecisions();
 app.MapCertificates();

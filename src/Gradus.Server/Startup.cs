@@ -4,6 +4,7 @@ using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.Readiness;
 using Gradus.Server.School;
+using Gradus.Server.Students;
 using Microsoft.EntityFrameworkCore;
 
 namespace Gradus.Server;
@@ -24,6 +25,7 @@ public static class Startup
         var db = scope.ServiceProvider.GetRequiredService<GradusContext>();
         await storage.Migrate(db, CancellationToken.None);
         storage.Watch();
+        await scope.ServiceProvider.GetRequiredService<Erasure>().Again(CancellationToken.None);
         await app.Services.GetRequiredService<SchoolLibrary>().Load(db, CancellationToken.None);
         await app.Services.GetRequiredService<ModelInUse>().Load(db, CancellationToken.None);
         if (options.Demo && !await db.Schools.AnyAsync())

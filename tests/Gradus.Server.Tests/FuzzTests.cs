@@ -89,7 +89,12 @@ public sealed class FuzzTests : IAsyncLifetime
 
             var isOddPath = false;
             using var request = new HttpRequestMessage(new HttpMethod(method), Address(path, says, ref isOddPath)) { Content = Body(says) };
-            using var answer = await school.Lead.SendAsync(request);
+            using var answer = await Send(request);
+            if (answer is null)
+            {
+                continue;
+            }
+
             var code = (int)answer.StatusCode;
             answers[code] = answers.GetValueOrDefault(code) + 1;
             var fault =
@@ -118,6 +123,19 @@ public sealed class FuzzTests : IAsyncLifetime
         // It reached the handlers: a fuzz that is refused at the door shows nothing.
         Assert.True(answers.GetValueOrDefault(200) > Cases / 6, string.Join(", ", answers));
         await Walk.EveryView(school.Lead);
+    }
+
+    /// <summary>Null when the server hung up on a body that is too large, while it was still being sent: it says so first, but nobody listens yet.</summary>
+    private async Task<HttpResponseMessage?> Send(HttpRequestMessage request)
+    {
+        try
+        {
+            return await school.Lead.SendAsync(request);
+        }
+        catch (HttpRequestException) when (request.Content?.Headers.ContentLength > Hosting.Limits.BodyBytes)
+        {
+            return null;
+        }
     }
 
     private async Task<HttpClient> Lead()

@@ -1562,6 +1562,9 @@ namespace Gradus.Data.Migrations
                     b.Property<long>("CreatedAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("ErasedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Hand")
                         .IsRequired()
                         .HasColumnType("TEXT");

@@ -23,6 +23,7 @@ namespace Gradus.Server.Accounts;
 /// <param name="Today">The day at the school.</param>
 /// <param name="Wall">How students are named, on a wall screen; null elsewhere.</param>
 /// <param name="IdleMinutes">After so many minutes without a touch a tablet of the shop asks who is there.</param>
+/// <param name="Erased">How many students were erased so far: a tablet that knew of fewer forgets what it has read.</param>
 public sealed record SessionView(
     SchoolView? School,
     SessionPerson? Person,
@@ -34,7 +35,8 @@ public sealed record SessionView(
     string? AuthorTicket,
     DateOnly Today,
     WallNames? Wall,
-    int IdleMinutes
+    int IdleMinutes,
+    int Erased
 );
 
 public sealed record SchoolView(string Name, string TimeZone, bool IsDemo, string Currency);
@@ -171,6 +173,7 @@ public static class Endpoints
         AuthorTickets tickets,
         Tablets tablets,
         SchoolClock clock,
+        ErasureList erased,
         CancellationToken cancel
     )
     {
@@ -196,7 +199,8 @@ public static class Endpoints
             me is null ? null : tickets.Issue(me.Id),
             clock.Today,
             user.WallNames(),
-            school?.IdleMinutes ?? Data.School.DefaultIdleMinutes
+            school?.IdleMinutes ?? Data.School.DefaultIdleMinutes,
+            erased.Read().Count
         );
     }
 

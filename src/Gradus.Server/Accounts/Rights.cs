@@ -313,6 +313,8 @@ public static partial class Rights
         yield return May(Who.Staff, "PUT /api/students/{id}/details");
         yield return May(Who.Staff, "PUT /api/students/{id}/left");
         yield return May(Who.Staff, "DELETE /api/students/{id}/left");
+        yield return May(Who.Lead, "PUT /api/students/{id}/erased", PeopleAreTheLeads);
+        yield return May(Who.Lead | Who.Own, "GET /api/students/{studentId}/file.json", PeopleAreTheLeads);
         yield return May(Who.Readers | Who.Own, "GET /api/students/{id}/coupons");
         yield return May(Who.Readers, "GET /api/students/{studentId}/tests/{testId}/grounds");
         yield return May(Who.Readers, "GET /api/students/{studentId}/tests/{testId}/readiness");

@@ -41,6 +41,9 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
     /// <summary>Where the keys lie that sign sessions and tickets.</summary>
     public string KeyFolder => Path.Combine(DataFolder, "keys");
 
+    /// <summary>Who was erased, so that a backup from before does not bring them back.</summary>
+    public string ErasureFile => Path.Combine(DataFolder, Demo ? "erased-demo.json" : "erased.json");
+
     /// <summary>Where the shop's authority and the certificates lie.</summary>
     public string CertificateFolder => Path.Combine(DataFolder, "certificates");
 

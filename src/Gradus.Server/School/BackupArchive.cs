@@ -39,6 +39,7 @@ public static class BackupArchive
     public const string Database = "school.db";
     public const string Manifest = "manifest.json";
     public const string Keys = "keys.bin";
+    public const string Erased = "erased.json";
 
     /// <summary>Makes a backup and verifies it.</summary>
     /// <param name="options">The school.</param>
@@ -180,6 +181,11 @@ public static class BackupArchive
                     var place = Path.Combine(shelf!.Folder, name);
                     beside[name] = File.Exists(place) && known!.TryGetValue(name, out var hash) ? hash : BackupShelf.Copy(path, place);
                 }
+            }
+
+            if (File.Exists(options.ErasureFile))
+            {
+                files[Erased] = Add(zip, Erased, File.OpenRead(options.ErasureFile));
             }
 
             var hasKeys = passphrase is not null && Directory.Exists(options.KeyFolder);

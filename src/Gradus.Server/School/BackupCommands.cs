@@ -102,6 +102,9 @@ public static class BackupCommands
                 MoveFile(options.DatabaseFile + end, Path.Combine(aside, Path.GetFileName(options.DatabaseFile) + end));
             }
 
+            // Whoever was erased since, or before, stays so: the next start goes through the list.
+            ErasureList.Merge(Path.Combine(coming, BackupArchive.Erased), options.ErasureFile);
+
             // A photo never changes under its id: those of the backup come beside those that are there.
             MoveInto(Path.Combine(coming, "photos"), options.PhotoFolder);
             File.Move(Path.Combine(coming, BackupArchive.Database), options.DatabaseFile);

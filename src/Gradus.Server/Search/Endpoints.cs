@@ -67,6 +67,7 @@ public static class Endpoints
         // Names have letters that the database does not fold: they are few enough to be looked at here.
         var names = await db
             .Students.AsNoTracking()
+            .Where(student => student.ErasedAt == null)
             .OrderByDescending(student => student.CreatedAt)
             .Select(student => new { student.Id, student.Name })
             .Take(MostStudents)

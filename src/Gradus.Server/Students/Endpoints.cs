@@ -25,7 +25,7 @@ public static class Endpoints
     private static Task<List<FormerStudent>> Left(GradusContext db, CancellationToken cancel) =>
         db
             .Students.AsNoTracking()
-            .Where(student => student.LeftAt != null)
+            .Where(student => student.LeftAt != null && student.ErasedAt == null)
             .OrderByDescending(student => student.LeftAt)
             .Take(Limits.FormerStudents)
             .Select(student => new FormerStudent(student.Id, student.Name, student.ClassGroup!.Name, student.LeftAt!.Value))
@@ -109,6 +109,11 @@ public static class Endpoints
         if (await db.Students.FirstOrDefaultAsync(one => one.Id == id, cancel) is not { } student)
         {
             return UnknownStudent();
+        }
+
+        if (student.ErasedAt is not null)
+        {
+            return Refusal.Conflict("id", "Whoever was erased does not come back: add them anew.").ToResult();
         }
 
         if (student.LeftAt is not null && await IsFull(db, cancel) is { } full)

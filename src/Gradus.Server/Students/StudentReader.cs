@@ -60,7 +60,8 @@ public sealed class StudentReader(GradusContext db, ReadinessBook readiness, Sch
             tests,
             await Coupons(id, null, cancel),
             await Decisions(id, known, cancel),
-            student.SafetySignedAt
+            student.SafetySignedAt,
+            student.ErasedAt
         );
     }
 

@@ -27,7 +27,8 @@ public sealed record StudentView(
     IReadOnlyList<StudentTest> Tests,
     CouponPage Coupons,
     IReadOnlyList<DecisionView> Decisions,
-    DateTimeOffset? SafetySignedAt
+    DateTimeOffset? SafetySignedAt,
+    DateTimeOffset? ErasedAt
 );
 
 /// <summary>How a student stands on one test.</summary>

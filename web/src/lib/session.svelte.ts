@@ -2,6 +2,8 @@ import { api, ask, onSignedOut, type Schema } from '$lib/api/client'
 import { readAhead } from '$lib/read-ahead'
 import { units } from '$lib/units.svelte'
 
+const ERASED = 'gradus.erased'
+
 /** Whose school this is and who is at the tablet. */
 class Session {
   view = $state<Schema['SessionView'] | null>(null)
@@ -29,9 +31,17 @@ class Session {
 
   async load() {
     this.view = await ask(api.GET('/api/session'))
+    await this.forgetErased(this.view.erased)
     const liked = this.view.person?.units
     if (liked === 'in' || liked === 'mm') units.set(liked)
     this.expired = this.locked = false
+  }
+
+  /** Somebody was erased since this tablet last asked: what it has read may name them. */
+  private async forgetErased(count: number) {
+    if (count <= Number(localStorage.getItem(ERASED) ?? 0)) return
+    await readAhead.forget()
+    localStorage.setItem(ERASED, String(count))
   }
 
   async signIn(who: { instructorId: string | null; name: string | null }, pin: string) {

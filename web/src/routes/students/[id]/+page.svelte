@@ -99,7 +99,7 @@
     </div>
     <div class="ml-auto flex flex-wrap items-center gap-2">
       <a class="plate" href="/students/{view.id}/decide/{target.id}">Decide</a>
-      <button class="plate" onclick={() => (editing = true)}>Change</button>
+      {#if !view.erasedAt}<button class="plate" onclick={() => (editing = true)}>Change</button>{/if}
       {#if open}<a class="lead" href="/coupons/{open.id}">Open the coupon in work</a>
       {:else if !view.leftAt}<button class="lead" onclick={() => (starting = true)}>Start a coupon</button
         >{/if}
@@ -112,7 +112,12 @@
       <button class="plate" onclick={signSafety}>Sign off safety</button>
     </p>
   {/if}
-  {#if view.leftAt}
+  {#if view.erasedAt}
+    <p class="mb-3 bg-(--caution-ground) px-4 py-2 font-semibold text-(--caution)">
+      Erased on {dayOf(view.erasedAt, session.timeZone)}: name, words and photos. What was welded stays
+      without them.
+    </p>
+  {:else if view.leftAt}
     <p class="mb-3 bg-(--caution-ground) px-4 py-2 font-semibold text-(--caution)">
       Left on {dayOf(view.leftAt, session.timeZone)}. The record stays, and counts nowhere; under Change a
       student comes back.
