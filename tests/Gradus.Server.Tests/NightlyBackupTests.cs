@@ -61,6 +61,10 @@ public sealed class NightlyBackupTests : IAsyncLifetime
         );
         Assert.False(File.Exists(Path.Combine(empty, "photos", "coupon")));
 
+        // What else lies on a stick is nobody's business here.
+        await File.WriteAllTextAsync(Path.Combine(second, "holiday.zip"), "palms", TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(Path.Combine(Shelf.Folder, "holiday.zip"), "palms", TestContext.Current.CancellationToken);
+
         // When the last archive that names it has gone, so has the photo.
         File.Delete(Path.Combine(Shelf.Folder, first.Name));
         for (var night = 3; night <= 16; night++)
@@ -71,6 +75,15 @@ public sealed class NightlyBackupTests : IAsyncLifetime
         Assert.False(File.Exists(InPool(coupon, goes)));
         Assert.True(File.Exists(InPool(coupon, stays)));
         Assert.InRange(Shelf.Backups().Count, 8, 10);
+        Assert.True(File.Exists(Path.Combine(second, "holiday.zip")));
+
+        // An archive that cannot be read may name any photo: none is taken away.
+        var named = Path.Combine(Shelf.Photos, "named-by-it.jpg");
+        await File.WriteAllTextAsync(named, "photo", TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(Path.Combine(Shelf.Folder, "gradus-20300101T000000Z.zip"), "half", TestContext.Current.CancellationToken);
+        Shelf.Tidy(_ => new DateOnly(2031, 3, 4)); // all of one day: the last one stays
+        Assert.Equal(2, Shelf.Backups().Count);
+        Assert.True(File.Exists(named));
     }
 
     [Fact]

@@ -19,9 +19,11 @@ public sealed record BackupShelf(string Folder, bool IsDemo)
     public const string PhotoFolder = "photos";
     public const string Stamp = "yyyyMMdd'T'HHmmss'Z'";
     public const string ByHand = "gradus-";
+    private const string DemoNight = "demo-night-";
+    private static readonly string[] Ours = [ByHand, DemoNight];
 
     /// <summary>How the name of one that is made by itself begins.</summary>
-    public string Night => IsDemo ? "demo-night-" : "gradus-night-";
+    public string Night => IsDemo ? DemoNight : $"{ByHand}night-";
 
     /// <summary>Where the photos of its backups lie.</summary>
     public string Photos => Path.Combine(Folder, PhotoFolder);
@@ -66,17 +68,34 @@ public sealed record BackupShelf(string Folder, bool IsDemo)
             return;
         }
 
-        // Also those that the other school's archives name, and those that were made by hand.
-        var named = Directory
-            .EnumerateFiles(Folder, "*.zip")
-            .SelectMany(archive => BackupArchive.ManifestOf(archive).Beside?.Keys ?? [])
-            .ToHashSet(StringComparer.Ordinal);
+        if (Named() is not { } named)
+        {
+            return;
+        }
+
         foreach (var photo in Directory.EnumerateFiles(Photos, "*", SearchOption.AllDirectories))
         {
             if (!named.Contains(Path.GetRelativePath(Folder, photo)))
             {
                 File.Delete(photo);
             }
+        }
+    }
+
+    /// <summary>The photos that an archive here names, the other school's too; null when one cannot be read: what it names is not known then.</summary>
+    private HashSet<string>? Named()
+    {
+        try
+        {
+            return Directory
+                .EnumerateFiles(Folder, "*.zip")
+                .Where(file => Ours.Any(begins => Path.GetFileName(file).StartsWith(begins, StringComparison.Ordinal)))
+                .SelectMany(archive => BackupArchive.ManifestOf(archive).Beside?.Keys ?? [])
+                .ToHashSet(StringComparer.Ordinal);
+        }
+        catch (StorageException)
+        {
+            return null;
         }
     }
 

@@ -20,6 +20,7 @@ public sealed partial class NightlyBackup(
 {
     private static readonly TimeSpan AfterStart = TimeSpan.FromMinutes(2);
     private static readonly TimeSpan Every = TimeSpan.FromMinutes(10);
+    private readonly SemaphoreSlim gate = new(1);
     private volatile string? failure;
     private volatile string? copyFailure;
 
@@ -41,6 +42,8 @@ public sealed partial class NightlyBackup(
     /// <summary>Makes one now, and puts it into the second folder.</summary>
     public async Task Make(CancellationToken cancel)
     {
+        // One at a time, to its end: what another has put on the shelf and not named yet is not to be tidied away.
+        await gate.WaitAsync(cancel);
         try
         {
             var began = clock.Now;
@@ -55,6 +58,16 @@ public sealed partial class NightlyBackup(
             failure = error.Message;
             Failed(log, error);
         }
+        finally
+        {
+            gate.Release();
+        }
+    }
+
+    public override void Dispose()
+    {
+        gate.Dispose();
+        base.Dispose();
     }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
