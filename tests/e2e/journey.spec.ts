@@ -265,6 +265,27 @@ test('a student is added fresh each time, a likely double is asked about, change
   await page.getByRole('button', { name: 'Undo', exact: true }).first().click()
   await expect(page.getByText('Noor Hadix-Brandt is back on the floor.')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Start a coupon' })).toBeVisible()
+
+  // Who has left takes along what is kept, and is erased under a PIN: what the tablet had read goes with it.
+  await page.getByRole('button', { name: 'Change' }).click()
+  await page.getByRole('button', { name: 'Has left the school' }).click()
+  await expect(page.getByText(/^Left on/)).toBeVisible()
+  await page.getByRole('button', { name: 'Change' }).click()
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'All that is kept of Noor Hadix-Brandt' }).click(),
+  ])
+  expect(file.suggestedFilename()).toMatch(/^student-.*\.json$/)
+  await page.evaluate(async () => (await caches.open('gradus-read')).put('/api/floor', new Response('Noor')))
+  await page.getByRole('button', { name: 'Erase name and photos' }).click()
+  await sign(page, '0000')
+  await expect(page.getByText(/That is not your PIN/)).toBeVisible()
+  await sign(page)
+  await expect(page.getByText(/^Erased on/)).toBeVisible()
+  await expect(page.getByRole('heading', { name: /^Erased student/ })).toBeVisible()
+  await expect(page.getByText('Shoulder')).toHaveCount(0)
+  await expect(page.getByRole('button', { name: 'Change' })).toHaveCount(0)
+  expect(await page.evaluate(async () => (await (await caches.match('/api/floor'))?.text()) ?? '')).not.toBe('Noor')
 })
 
 test('two people on one bead: both are kept, shown side by side, and one is chosen', async ({ page }) => {
