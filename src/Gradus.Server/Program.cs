@@ -3,6 +3,8 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Threading.RateLimiting;
 using FluentValidation;
+using Gradus.Core.Inspection;
+using Gradus.Core.Library;
 using Gradus.Data;
 using Gradus.Server;
 using Gradus.Server.Accounts;
@@ -59,6 +61,8 @@ if (PeopleCommand.IsAsked(args))
     return await PeopleCommand.Run(args);
 }
 
+// What ships is read, and the routes are made, while the database is opened: each takes long, and none waits for another.
+var shipped = Task.Run(() => TestLibrary.Shipped.Count + AcceptanceProfiles.Shipped.Count);
 var builder = WebApplication.CreateBuilder(args);
 var options = GradusOptions.From(builder.Configuration);
 
@@ -257,6 +261,7 @@ app.MapFallbackToFile("/library/{**path}", "index.html", Pages.Page); // ids the
 
 if (!isDocumentRun)
 {
+    var routes = Task.Run(() => ((IEndpointRouteBuilder)app).DataSources.Sum(one => one.Endpoints.Count));
     try
     {
         await Startup.PrepareDatabase(app);
@@ -264,6 +269,8 @@ if (!isDocumentRun)
         {
             app.Services.GetRequiredService<CertificateStore>().Renew();
         }
+
+        await Task.WhenAll(shipped, routes);
     }
     catch (StorageException error)
     {
