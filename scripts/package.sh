@@ -12,7 +12,9 @@ git diff --quiet HEAD -- 2>/dev/null || version=$version-changed
 
 # What the machine would say of the service, said here already.
 if command -v systemd-analyze >/dev/null; then
-  unit=$(mktemp -d)/gradus.service
+  checked=$(mktemp -d)
+  trap 'rm -rf "$checked"' EXIT
+  unit=$checked/gradus.service
   sed 's|^ExecStart=.*|ExecStart=/bin/true|' packaging/gradus.service >"$unit"
   systemd-analyze verify --man=no "$unit"
 fi

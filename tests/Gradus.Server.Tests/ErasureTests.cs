@@ -106,6 +106,19 @@ public sealed class ErasureTests : IAsyncLifetime
         Assert.Single(new ErasureList(options with { DataFolder = elsewhere }).Read());
     }
 
+    [Fact]
+    public async Task A_school_opens_where_the_photos_of_whoever_was_erased_never_were()
+    {
+        new ErasureList(new Hosting.GradusOptions("127.0.0.1", 0, server.Folder, false)).Add(
+            new Erased(student, DateTimeOffset.UtcNow, school.InstructorId)
+        );
+        await server.DisposeAsync();
+        Directory.Delete(Path.Combine(server.Folder, "photos"), recursive: true);
+        await using var opened = new RunningServer(server.Folder);
+        using var lead = await opened.SignedIn();
+        Assert.DoesNotContain("Quirina", await lead.GetStringAsync($"/api/students/{student}"), StringComparison.Ordinal);
+    }
+
     /// <summary>Neither a page nor the file of the database has the name, the photo is gone, and what was welded is there.</summary>
     private async Task IsErased(HttpClient client, string folder, int coupons)
     {

@@ -7,7 +7,7 @@ public sealed class PhotoStore(GradusOptions options)
 {
     /// <summary>Where the photo of an id lies.</summary>
     public string PathOf(Guid couponId, Guid photoId, bool isSmall = false) =>
-        Path.Combine(options.PhotoFolder, couponId.ToString(), $"{photoId}{(isSmall ? ".small" : "")}.jpg");
+        Path.Combine(options.PhotoFolder, isSmall ? PhotoNames.Small(couponId, photoId) : PhotoNames.Whole(couponId, photoId));
 
     /// <summary>True when the photo and its thumbnail are there.</summary>
     public bool IsThere(Guid couponId, Guid photoId) =>
@@ -31,14 +31,7 @@ public sealed class PhotoStore(GradusOptions options)
     }
 
     /// <summary>Takes the files of a photo away.</summary>
-    public void Remove(Guid couponId, Guid photoId)
-    {
-        foreach (var path in new[] { PathOf(couponId, photoId), PathOf(couponId, photoId, isSmall: true) })
-        {
-            File.Delete(path);
-            File.Delete(path + ".new");
-        }
-    }
+    public void Remove(Guid couponId, Guid photoId) => PhotoNames.Delete(options.PhotoFolder, couponId, photoId);
 
     // Beside its place first, and on the disk before it is named, so that a killed server leaves no half of a photo under its name.
     private static async Task Write(string path, byte[] bytes, CancellationToken cancel)

@@ -31,9 +31,8 @@ public static class Unmatched
     }
 
     private static bool IsUnder(RouteEndpoint endpoint, PathString path) =>
-        endpoint.RoutePattern.RawText is { } pattern
-        && !pattern.Contains('*', StringComparison.Ordinal)
-        && new TemplateMatcher(TemplateParser.Parse(pattern), []).TryMatch(path, []);
+        !endpoint.RoutePattern.Parameters.Any(one => one.IsCatchAll)
+        && new TemplateMatcher(new RouteTemplate(endpoint.RoutePattern), []).TryMatch(path, []);
 
     private static IReadOnlyList<string> Methods(RouteEndpoint endpoint) => endpoint.Metadata.GetMetadata<IHttpMethodMetadata>()?.HttpMethods ?? [];
 

@@ -217,7 +217,7 @@ public static class BackupArchive
     private static IEnumerable<string> PhotoFiles(string database) =>
         DatabaseFacts
             .Photos(database)
-            .SelectMany(one => new[] { $"{one.Coupon}/{one.Photo}.jpg", $"{one.Coupon}/{one.Photo}.small.jpg" })
+            .SelectMany(one => PhotoNames.Both(one.Coupon, one.Photo))
             .Concat(DatabaseFacts.Given(database).Select(one => $"{one.Owner}/{one.File}.given"));
 
     private static IReadOnlyDictionary<string, string> HashesOfTheLast(BackupShelf shelf) =>

@@ -157,9 +157,7 @@ public sealed partial class NightlyBackup(
                 .WithCancellation(cancel)
         )
         {
-            var place = Path.Combine(options.PhotoFolder, photo.CouponId.ToString());
-            File.Delete(Path.Combine(place, $"{photo.Id}.jpg"));
-            File.Delete(Path.Combine(place, $"{photo.Id}.small.jpg"));
+            PhotoNames.Delete(options.PhotoFolder, photo.CouponId, photo.Id);
         }
     }
 
