@@ -11,6 +11,28 @@ public static partial class Problems
 {
     public static void Use(WebApplication app)
     {
+        // A body that is larger than is read is not read to its end, and what is sent behind it on the same connection is lost: the sender is told
+        // to take a new one.
+        app.Use(
+            (context, next) =>
+            {
+                if (context.Request.ContentLength > Limits.BodyBytes && HttpProtocol.IsHttp11(context.Request.Protocol))
+                {
+                    context.Response.OnStarting(() =>
+                    {
+                        if (context.Response.StatusCode >= StatusCodes.Status400BadRequest)
+                        {
+                            context.Response.Headers.Connection = "close";
+                        }
+
+                        return Task.CompletedTask;
+                    });
+                }
+
+                return next(context);
+            }
+        );
+
         // A database file that is gone takes what is written to it along: nothing more is taken in or given out.
         app.Use(
             async (context, next) =>

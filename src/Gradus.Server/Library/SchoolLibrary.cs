@@ -34,9 +34,9 @@ public sealed class SchoolLibrary(TimeProvider time)
     public TestTemplate Test(string id, int version) =>
         now.TestVersions.LastOrDefault(one => one.Value.Id == id && one.Value.Version == version)?.Value ?? Tests[id];
 
-    /// <summary>The profiles that a coupon of a test can be judged by, its own first.</summary>
+    /// <summary>The profiles that a coupon of a test can be judged by, its own first; none where there is no such test.</summary>
     public IReadOnlyList<string> JudgeableBy(string testId) =>
-        Tests[testId].JudgeableBy(Profiles.Values.OrderBy(one => one.Id, StringComparer.Ordinal));
+        Tests.TryGetValue(testId, out var test) ? test.JudgeableBy(Profiles.Values.OrderBy(one => one.Id, StringComparer.Ordinal)) : [];
 
     /// <summary>The versions of a test, newest first.</summary>
     public IReadOnlyList<Stored<TestTemplate>> TestHistory(string id) => [.. now.TestVersions.Where(one => one.Value.Id == id).Reverse()];
