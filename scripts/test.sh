@@ -76,6 +76,9 @@ fetching=$!
   check 'Build the interface' [ -f "$results/built" ]
   # The browser tests' school is made meanwhile; where that fails they make their own.
   mkdir -p "$results/seed" && node tests/e2e/seed.mjs "$results/seed" && rm -f "$results/seed/gradus.lock" && touch "$results/seeded"
+  check 'C# format' dotnet csharpier check .
+  check 'OpenAPI document is fresh' unchanged "$results/openapi.json" src/Gradus.Server/openapi/v1.json
+  check 'TypeScript types are fresh' types_are_fresh
 } >"$results/interface.txt" 2>&1 &
 interface=$!
 trap 'kill "$interface" 2>/dev/null; rm -rf "$results"' EXIT
@@ -88,9 +91,6 @@ fetched() { wait "$fetching" || { cat "$results/packages.txt"; false; }; }
 need "The packages of the interface and the browser tests, and Chromium" fetched
 touch "$results/compiled"
 
-check 'C# format' dotnet csharpier check .
-check 'OpenAPI document is fresh' unchanged "$results/openapi.json" src/Gradus.Server/openapi/v1.json
-check 'TypeScript types are fresh' types_are_fresh
 suite() {
   printf '\n== %s tests\n' "$1"
   dotnet "tests/Gradus.$1.Tests/bin/Release/net10.0/Gradus.$1.Tests.dll" -noLogo -ctrf "$results/$1.ctrf.json" || true

@@ -11,7 +11,7 @@ public sealed class DemoTests(DemoTests.Demo demo) : IClassFixture<DemoTests.Dem
 {
     public sealed class Demo : IAsyncLifetime
     {
-        public RunningServer Server { get; } = new(demo: true);
+        public RunningServer Server { get; } = new(RunningServer.DemoFolder(), demo: true);
         public HttpClient Client { get; private set; } = null!;
 
         public async ValueTask InitializeAsync()

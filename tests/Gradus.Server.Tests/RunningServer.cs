@@ -16,18 +16,30 @@ public sealed class RunningServer : WebApplicationFactory<Program>
     /// <summary>The PIN of the lead.</summary>
     public const string Pin = "4711";
 
-    // Made once: a new school's file, brought up to date and shipped with the library, is the same for every test.
-    private static readonly Lazy<byte[]> NewSchool = new(() =>
+    // Made once: a new school's file, brought up to date and shipped with the library, is the same for every test; and so is the demo school's.
+    private static readonly Lazy<byte[]> NewSchool = new(() => FileOf(demo: false));
+    private static readonly Lazy<byte[]> DemoSchool = new(() => FileOf(demo: true));
+
+    /// <summary>A new folder with the demo school in it.</summary>
+    public static string DemoFolder()
+    {
+        var folder = Directory.CreateTempSubdirectory("gradus-").FullName;
+        File.WriteAllBytes(Path.Combine(folder, "demo.db"), DemoSchool.Value);
+        return folder;
+    }
+
+    private static byte[] FileOf(bool demo)
     {
         var folder = Directory.CreateTempSubdirectory("gradus-new-").FullName;
-        var server = new RunningServer(folder);
+        var server = new RunningServer(folder, demo);
         server.CreateClient().Dispose();
         Task.Run(async () => await server.DisposeAsync()).GetAwaiter().GetResult();
-        Hosting.DatabaseCopy.Make(Path.Combine(folder, "gradus.db"), Path.Combine(folder, "copy.db"));
-        var file = File.ReadAllBytes(Path.Combine(folder, "copy.db"));
+        var copy = Path.Combine(folder, "copy.db");
+        Hosting.DatabaseCopy.Make(Path.Combine(folder, demo ? "demo.db" : "gradus.db"), copy);
+        var file = File.ReadAllBytes(copy);
         Directory.Delete(folder, recursive: true);
         return file;
-    });
+    }
 
     /// <param name="folder">A folder with whatever is in it; null for a new school in a new folder.</param>
     public RunningServer(string? folder = null, bool demo = false)
@@ -55,6 +67,9 @@ public sealed class RunningServer : WebApplicationFactory<Program>
 
     /// <summary>A second folder for backups.</summary>
     public string? BackupCopy { get; init; }
+
+    /// <summary>Whether the machine is told how the program does.</summary>
+    public bool TellsMetrics { get; init; }
 
     /// <summary>The zone that the school is set up in.</summary>
     public string Zone { get; init; } = "Europe/Oslo";
@@ -122,6 +137,7 @@ public sealed class RunningServer : WebApplicationFactory<Program>
         builder.UseSetting("GRADUS_DEMO", Demo ? "1" : "0");
         builder.UseSetting("GRADUS_BACKUP_COPY", BackupCopy ?? "");
         builder.UseSetting("GRADUS_BACKUP_NIGHTLY", BacksUpByItself ? "1" : "0");
+        builder.UseSetting("GRADUS_METRICS", TellsMetrics ? "1" : "0");
         builder.UseSetting("urls", "http://127.0.0.1:0");
         builder.ConfigureServices(services =>
         {

@@ -6,9 +6,8 @@ import { Server } from './server.mjs'
 // The views stand by themselves: they are looked at side by side.
 test.describe.configure({ mode: 'parallel' })
 const server = new Server()
-const empty = new Server({ demo: false })
-test.beforeAll(async () => void (await Promise.all([server.start(), empty.start()])))
-test.afterAll(async () => void (await Promise.all([server.kill(), empty.kill()])))
+test.beforeAll(async () => void (await server.start()))
+test.afterAll(() => server.kill())
 
 type Floor = { students: { id: string; name: string; open: { id: string } | null }[] }
 
@@ -48,6 +47,8 @@ const VIEWS: [string, (floor: Floor) => string, RegExp][] = [
   ['missing coupon', () => '/coupons/00000000-0000-7000-8000-000000000000', /Not here/],
   ['school, people', () => '/school', /Who instructs, leads/],
   ['school, classes', () => '/school?part=classes', /Classes that meet/],
+  ['school, who did what', () => '/school?part=acts', /Nothing was changed yet|Earlier|Did/],
+  ['school, keeping', () => '/school?part=keeping', /How long a school has to keep/],
   ['school, settings', () => '/school?part=school', /In which days and times/],
   ['parts', () => '/ui', /Three ranks/],
   ['missing page', () => '/nothing', /There is no such page/],
@@ -153,22 +154,27 @@ test('signing in: accessible, and a wrong PIN is said', async ({ page }) => {
 })
 
 test('a school begins empty with a first-run page and is open a minute later', async ({ page }) => {
-  await page.goto(empty.url)
-  await expect(page.getByRole('heading', { name: 'Set up your school' })).toBeVisible()
-  await isSound(page)
-  await page.getByRole('button', { name: 'Open the floor' }).click()
-  await expect(page.getByText(/Give the school's name/)).toBeVisible()
-  await page.getByLabel('School').fill('A school with quite a long name for its evening classes')
-  await page.getByLabel('Your name').fill('Lead')
-  await page.getByLabel('Your PIN').fill('4711')
-  await page.getByRole('button', { name: 'Open the floor' }).click()
-  await page.getByRole('button', { name: 'Add the first student' }).click()
-  const longest = 'Maximiliana-Theodora von und zu Hohenfelsenburg-Untersteinbach the Younger, II'
-  await page.getByRole('dialog').getByLabel('Name').fill(longest)
-  await page.getByRole('button', { name: 'Add', exact: true }).click()
-  await page.getByRole('link', { name: longest }).click()
-  await expect(page.getByText('No whole coupon on this test yet.').first()).toBeVisible()
-  await isSound(page)
+  const empty = await new Server({ demo: false }).start()
+  try {
+    await page.goto(empty.url)
+    await expect(page.getByRole('heading', { name: 'Set up your school' })).toBeVisible()
+    await isSound(page)
+    await page.getByRole('button', { name: 'Open the floor' }).click()
+    await expect(page.getByText(/Give the school's name/)).toBeVisible()
+    await page.getByLabel('School').fill('A school with quite a long name for its evening classes')
+    await page.getByLabel('Your name').fill('Lead')
+    await page.getByLabel('Your PIN').fill('4711')
+    await page.getByRole('button', { name: 'Open the floor' }).click()
+    await page.getByRole('button', { name: 'Add the first student' }).click()
+    const longest = 'Maximiliana-Theodora von und zu Hohenfelsenburg-Untersteinbach the Younger, II'
+    await page.getByRole('dialog').getByLabel('Name').fill(longest)
+    await page.getByRole('button', { name: 'Add', exact: true }).click()
+    await page.getByRole('link', { name: longest }).click()
+    await expect(page.getByText('No whole coupon on this test yet.').first()).toBeVisible()
+    await isSound(page)
+  } finally {
+    await empty.kill()
+  }
 })
 
 test('the first page loads under 250 kB of script, gzipped', async ({ page }) => {
