@@ -42,6 +42,7 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<StockMove> StockMoves => Set<StockMove>();
     public DbSet<TodaysVerdict> TodaysVerdicts => Set<TodaysVerdict>();
     public DbSet<WeekPlan> WeekPlans => Set<WeekPlan>();
+    public DbSet<Act> Acts => Set<Act>();
 
     protected override void OnModelCreating(ModelBuilder modelBuilder) =>
         modelBuilder.ApplyConfigurationsFromAssembly(typeof(GradusContext).Assembly);

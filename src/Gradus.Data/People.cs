@@ -25,6 +25,15 @@ public sealed class School
     /// <summary>After so many minutes without a touch a tablet of the shop asks who is there.</summary>
     public int IdleMinutes { get; set; } = DefaultIdleMinutes;
 
+    /// <summary>So many years after a student has left they are erased; null: nobody is, unless somebody does it.</summary>
+    public int? KeepStudentsYears { get; set; }
+
+    /// <summary>For so many years it is kept who did what; null: for good.</summary>
+    public int? KeepActsYears { get; set; }
+
+    /// <summary>Who said how long things are kept; whoever is erased by the rule is so in their name.</summary>
+    public Guid? KeepSaidBy { get; set; }
+
     /// <summary>Of a school that has said nothing else.</summary>
     public const string DefaultCurrency = "USD";
 

@@ -41,6 +41,11 @@ if (BackupCommands.IsAsked(args))
     return BackupCommands.Run(args);
 }
 
+if (ArchiveCommands.IsAsked(args))
+{
+    return ArchiveCommands.Run(args);
+}
+
 if (VerdictCommand.IsAsked(args))
 {
     return await VerdictCommand.Run();
@@ -83,6 +88,12 @@ if (builder.Configuration["urls"] is null && options.HttpsPort is null)
     builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
 }
 
+if (!isDocumentRun)
+{
+    builder.AddLogs(options);
+}
+
+builder.AddMetrics(options);
 builder.Services.AddSystemd();
 builder.Services.AddSingleton(services => GradusOptions.From(services.GetRequiredService<IConfiguration>()));
 builder.Services.AddSingleton(TimeProvider.System);
@@ -111,6 +122,7 @@ builder
     .AddScoped<ResultBook>()
     .AddScoped<StudentReader>()
     .AddScoped<Erasure>()
+    .AddScoped<Keeping>()
     .AddScoped<DecisionBook>()
     .AddScoped<GivenFiles>()
     .AddScoped<HoldsReader>()
@@ -134,7 +146,9 @@ builder
     .AddScoped<DemoSchool>();
 builder.Services.AddSingleton<ReadinessRenewal>().AddHostedService(services => services.GetRequiredService<ReadinessRenewal>());
 builder.Services.AddSingleton<HeavyWork>();
+builder.Services.AddSingleton<ClockWatch>().AddHostedService(services => services.GetRequiredService<ClockWatch>());
 builder.Services.AddSingleton<NightlyBackup>().AddHostedService(services => services.GetRequiredService<NightlyBackup>());
+builder.Services.AddHostedService<KeepingTurn>();
 builder.Services.AddSingleton<WeekJobs>().AddSingleton<ModelInUse>().AddSingleton<ModelFitting>();
 builder.Services.AddSingleton<SessionBook>().AddSingleton<PinBrake>().AddScoped<PeopleBook>().AddScoped<PinCheck>().AddScoped<Tablets>();
 builder
@@ -215,6 +229,8 @@ if (options.HttpsPort is not null && !isDocumentRun)
 
 var app = builder.Build();
 app.UseShopNetwork();
+app.UseMetrics(options);
+app.UseSlowLog();
 Problems.Use(app);
 app.UseResponseCompression();
 app.UsePages();
@@ -229,6 +245,9 @@ app.MapAccounts();
 app.MapPeople();
 app.MapSchool();
 app.MapBackups();
+app.MapActs();
+app.MapKeeping();
+app.MapClock();
 app.MapStudentPins();
 app.MapWallSession();
 app.MapShopMath();
@@ -242,6 +261,7 @@ app.MapCoaching();
 app.MapStudents();
 app.MapClasses();
 app.MapOwnFiles();
+app.MapOwnFilePdf();
 app.MapCoupons();
 app.MapDecisions();
 app.MapCertificates();

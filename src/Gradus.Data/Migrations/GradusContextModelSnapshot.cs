@@ -47,6 +47,39 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Absences");
                 });
 
+            modelBuilder.Entity("Gradus.Data.Act", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Detail")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Operation")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("SubjectId")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("At");
+
+                    b.HasIndex("PersonId", "Id");
+
+                    b.HasIndex("SubjectId", "Id");
+
+                    b.ToTable("Acts");
+                });
+
             modelBuilder.Entity("Gradus.Data.Booth", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1134,6 +1167,15 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<bool>("IsDemo")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("KeepActsYears")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("KeepSaidBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("KeepStudentsYears")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Name")

@@ -1,7 +1,5 @@
-using System.Collections.Concurrent;
 using System.Collections.Frozen;
 using System.Security.Claims;
-using System.Text.RegularExpressions;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Microsoft.AspNetCore.OpenApi;
@@ -37,7 +35,7 @@ public enum Who
 /// The one table of who may do what. What does not stand in it, nobody may; a test holds it against the OpenAPI document. A student's own are the
 /// record under their id and their coupons.
 /// </summary>
-public static partial class Rights
+public static class Rights
 {
     private const string LibraryIsTheLeads = "The lead instructor owns the library.";
     private const string PlanIsTheLeads = "The lead instructor owns booths, prices and what planning goes by.";
@@ -49,10 +47,8 @@ public static partial class Rights
     private static readonly FrozenDictionary<string, (Who Who, string? Why)> Table = Rows()
         .ToFrozenDictionary(row => row.Key, row => (row.Who, row.Why));
 
-    private static readonly ConcurrentDictionary<string, string> Names = new();
-
     /// <summary>Who may do an operation, named by its method and path; none when it does not stand in the table.</summary>
-    public static Who? Of(string method, string path) => Table.TryGetValue(Key(method, path), out var row) ? row.Who : null;
+    public static Who? Of(string method, string path) => Table.TryGetValue(ApiOperations.Named(method, path), out var row) ? row.Who : null;
 
     /// <summary>All operations that the table names.</summary>
     public static IEnumerable<string> Operations => Table.Keys;
@@ -136,7 +132,7 @@ public static partial class Rights
     private static async ValueTask<Refusal?> Refuse(HttpContext context, RouteEndpoint endpoint)
     {
         var path = endpoint.RoutePattern.RawText!;
-        if (!Table.TryGetValue(Key(context.Request.Method, path), out var row))
+        if (!Table.TryGetValue(ApiOperations.Named(context.Request.Method, path), out var row))
         {
             return Forbidden("Nobody may do that.", "It does not stand in the table of rights.");
         }
@@ -199,11 +195,6 @@ public static partial class Rights
         };
 
     private static Refusal Forbidden(string title, string says) => Refusal.Of(403, title, "session", says);
-
-    private static string Key(string method, string path) => $"{method} {Names.GetOrAdd(path, one => Constraints().Replace(one, "}").TrimEnd('/'))}";
-
-    [GeneratedRegex(@":[^}/]*\}")]
-    private static partial Regex Constraints();
 
     private static IEnumerable<(string Key, Who Who, string? Why)> Rows()
     {
@@ -293,6 +284,10 @@ public static partial class Rights
         yield return May(Who.Readers, "GET /api/school/way-in.svg");
         yield return May(Who.Lead, "GET /api/school/backups", BackupsAreTheLeads);
         yield return May(Who.Lead, "POST /api/school/backups", BackupsAreTheLeads);
+        yield return May(Who.Lead, "GET /api/school/keeping", PeopleAreTheLeads);
+        yield return May(Who.Lead, "PUT /api/school/keeping", PeopleAreTheLeads);
+        yield return May(Who.Lead, "GET /api/acts", PeopleAreTheLeads);
+        yield return May(Who.Readers, "GET /api/school/clock");
         yield return May(Who.Lead, "PUT /api/classes/{id}", PeopleAreTheLeads);
         yield return May(Who.Lead, "PUT /api/classes/{id}/ended", PeopleAreTheLeads);
         yield return May(Who.Staff, "PUT /api/classes/{id}/safety");
@@ -315,6 +310,7 @@ public static partial class Rights
         yield return May(Who.Staff, "DELETE /api/students/{id}/left");
         yield return May(Who.Lead, "PUT /api/students/{id}/erased", PeopleAreTheLeads);
         yield return May(Who.Lead | Who.Own, "GET /api/students/{studentId}/file.json", PeopleAreTheLeads);
+        yield return May(Who.Lead | Who.Own, "GET /api/students/{studentId}/file.pdf", PeopleAreTheLeads);
         yield return May(Who.Readers | Who.Own, "GET /api/students/{id}/coupons");
         yield return May(Who.Readers, "GET /api/students/{studentId}/tests/{testId}/grounds");
         yield return May(Who.Readers, "GET /api/students/{studentId}/tests/{testId}/readiness");

@@ -1,4 +1,6 @@
+using System.Collections.Concurrent;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.OpenApi;
@@ -6,12 +8,19 @@ using Microsoft.OpenApi;
 namespace Gradus.Server.Hosting;
 
 /// <summary>How each operation is called in the OpenAPI document, what it is for, and what the house answers besides its own.</summary>
-public static class ApiOperations
+public static partial class ApiOperations
 {
     private const string Problem = "ProblemDetails";
     private const string ProblemType = "application/problem+json";
 
     private static readonly Dictionary<string, string> Summaries = Read();
+    private static readonly ConcurrentDictionary<string, string> Names = new();
+
+    /// <summary>An operation by its method and path, as the document has it: without constraints of the route.</summary>
+    public static string Named(string method, string path) => $"{method} {Names.GetOrAdd(path, one => Constraints().Replace(one, "}").TrimEnd('/'))}";
+
+    /// <summary>What an operation is for; its name where that was never said.</summary>
+    public static string SummaryOf(string operation) => Summaries.GetValueOrDefault(operation, operation);
 
     /// <summary>Where there are many of something, one of it.</summary>
     private static readonly Dictionary<string, string> Irregular = new() { ["people"] = "person", ["classes"] = "class" };
@@ -108,6 +117,9 @@ public static class ApiOperations
         Irregular.TryGetValue(many, out var one) ? one
         : many.EndsWith("ies", StringComparison.Ordinal) ? many[..^3] + "y"
         : many.TrimEnd('s');
+
+    [GeneratedRegex(@":[^}/]*\}")]
+    private static partial Regex Constraints();
 
     private static Dictionary<string, string> Read()
     {

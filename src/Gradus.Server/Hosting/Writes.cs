@@ -11,7 +11,9 @@ public sealed class WriteGate : IDisposable
     /// <summary>Waits for the turn; it ends when what is returned is disposed.</summary>
     public async Task<IDisposable> Enter(CancellationToken cancel)
     {
+        var asked = System.Diagnostics.Stopwatch.GetTimestamp();
         await turn.WaitAsync(cancel);
+        Metrics.Waited(System.Diagnostics.Stopwatch.GetElapsedTime(asked));
         return new Turn(turn);
     }
 
@@ -92,9 +94,25 @@ public static class Writing
             .WithMetadata(new WriteMark())
             .AddEndpointFilter(
                 async (context, next) =>
-                    await context
-                        .HttpContext.RequestServices.GetRequiredService<Writes>()
-                        .Whole(async () => await next(context), Stands, context.HttpContext.RequestAborted)
+                {
+                    var services = context.HttpContext.RequestServices;
+                    return await services.GetRequiredService<Writes>().Whole(Do, Stands, context.HttpContext.RequestAborted);
+
+                    async Task<object?> Do()
+                    {
+                        var result = await next(context);
+                        if (Stands(result) && !Trail.IsRepeat(result))
+                        {
+                            await Trail.Keep(
+                                context.HttpContext,
+                                services.GetRequiredService<GradusContext>(),
+                                services.GetRequiredService<TimeProvider>()
+                            );
+                        }
+
+                        return result;
+                    }
+                }
             );
 
     private static bool Stands(object? result) => result is not IStatusCodeHttpResult { StatusCode: >= StatusCodes.Status400BadRequest };

@@ -112,7 +112,7 @@ public static class OwnFileEndpoints
     {
         var group = routes.MapGroup("/api/students").WithTags("Students");
         group.MapPut("/{id:guid}/erased", Erase).WithPin().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
-        group.MapGet("/{studentId:guid}/file.json", OwnFile.Give).Produces<string>(contentType: "application/json").ProducesProblem(404);
+        group.MapGet("/{studentId:guid}/file.json", OwnFile.Give).Kept().Produces<string>(contentType: "application/json").ProducesProblem(404);
     }
 
     private static async Task<IResult> Erase(Guid id, Erasure erasure, Writes writes, ClaimsPrincipal user, CancellationToken cancel) =>

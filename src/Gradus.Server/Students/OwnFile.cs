@@ -22,11 +22,20 @@ public static class OwnFile
     private static readonly string[] StudentsOwn = ["StudentId", "PersonId"];
 
     /// <summary>The file; 404 when there is no such student.</summary>
-    public static async Task<IResult> Give(Guid studentId, GradusContext db, TimeProvider time, CancellationToken cancel)
+    public static async Task<IResult> Give(Guid studentId, GradusContext db, TimeProvider time, CancellationToken cancel) =>
+        await Read(studentId, db, time, cancel) is { } file
+            ? TypedResults.File(JsonSerializer.SerializeToUtf8Bytes(file, Readable), "application/json", $"student-{studentId:N}.json")
+            : Unknown.ToResult();
+
+    /// <summary>There is no such student.</summary>
+    public static Refusal Unknown => Refusal.NotFound("studentId", "A student.");
+
+    /// <summary>What is in the file; null when there is no such student.</summary>
+    public static async Task<JsonObject?> Read(Guid studentId, GradusContext db, TimeProvider time, CancellationToken cancel)
     {
         if (await db.Students.AsNoTracking().FirstOrDefaultAsync(one => one.Id == studentId, cancel) is not { } student)
         {
-            return Refusal.NotFound("studentId", "A student.").ToResult();
+            return null;
         }
 
         var connection = db.Database.GetDbConnection();
@@ -50,7 +59,7 @@ public static class OwnFile
         }
 
         var school = await db.Schools.AsNoTracking().Select(one => one.Name).FirstAsync(cancel);
-        var file = new JsonObject
+        return new JsonObject
         {
             ["school"] = school,
             ["student"] = student.Name,
@@ -59,7 +68,6 @@ public static class OwnFile
                 "All that this school keeps of the student, table by table. Lengths are millimetres, temperatures degrees Celsius, moments UTC. Photos are named here and lie with the school.",
             ["kept"] = kept,
         };
-        return TypedResults.File(JsonSerializer.SerializeToUtf8Bytes(file, Readable), "application/json", $"student-{studentId:N}.json");
     }
 
     private static async Task<List<(string Table, List<string> Columns)>> Tables(DbConnection connection, CancellationToken cancel)

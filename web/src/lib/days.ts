@@ -13,6 +13,17 @@ export function moment(iso: string, timeZone: string): string {
   }).format(new Date(iso))
 }
 
+/** A moment of any year, in the school's time zone. */
+export const momentOfYear = (iso: string, timeZone: string): string =>
+  new Intl.DateTimeFormat('en-GB', {
+    timeZone,
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  }).format(new Date(iso))
+
 /** The time of day of a moment in the school's time zone. */
 export const timeOf = (iso: string, timeZone: string): string =>
   new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' }).format(new Date(iso))
@@ -30,3 +41,12 @@ export function ago(iso: string, timeZone: string, now = new Date()): string {
   if (days === 1) return 'yesterday'
   return days < 14 ? `${days} days ago` : `${Math.round(days / 7)} weeks ago`
 }
+
+/** A day of any year. */
+export const yearDay = (day: string): string =>
+  new Intl.DateTimeFormat('en-GB', {
+    timeZone: 'UTC',
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+  }).format(new Date(day))

@@ -7,6 +7,7 @@
   import { page } from '$app/state'
   import { Refused } from '$lib/api/client'
   import BackupLine from '$lib/parts/BackupLine.svelte'
+  import ClockLine from '$lib/parts/ClockLine.svelte'
   import FindDialog from '$lib/parts/FindDialog.svelte'
   import KeysDialog from '$lib/parts/KeysDialog.svelte'
   import NoticeList from '$lib/parts/NoticeList.svelte'
@@ -180,6 +181,7 @@
     {:else}
       <main id="main" class="mx-auto max-w-[1500px] px-5" style:padding-bottom="calc(6rem + {foot.px}px)">
         <BackupLine />
+        <ClockLine />
         {@render children()}
       </main>
     {/if}

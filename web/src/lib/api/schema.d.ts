@@ -144,6 +144,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/students/{studentId}/file.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Takes along what is kept of a student, on paper.
+         * @description May: student on their own, lead.
+         */
+        get: operations["getStudentFilePdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/solve": {
         parameters: {
             query?: never;
@@ -542,6 +562,70 @@ export interface paths {
          * @description May: lead.
          */
         post: operations["postSchoolBackups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who did what, the latest first.
+         * @description May: lead.
+         */
+        get: operations["getActs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How long things are kept, and who is erased soon.
+         * @description May: lead.
+         */
+        get: operations["getSchoolKeeping"];
+        /**
+         * Sets how long things are kept.
+         * @description May: lead.
+         */
+        put: operations["putSchoolKeeping"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/school/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What the machine's clock shows, and whether it jumped.
+         * @description May: inspector, instructor, lead.
+         */
+        get: operations["getSchoolClock"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1736,7 +1820,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All that is kept of a student, for them to take along.
+         * Takes along all that is kept of a student.
          * @description May: student on their own, lead.
          */
         get: operations["getStudentFileJson"];
@@ -3672,6 +3756,37 @@ export interface components {
              */
             keepsThickness: boolean;
         };
+        /** @description Something that was done. */
+        ActView: {
+            /**
+             * Format: int64
+             * @description Counts up in the order in which they were done; asks for those before it.
+             */
+            id: number;
+            /** Format: date-time */
+            at: string;
+            /** Format: uuid */
+            personId: string;
+            /** @description Who did it, by the name that they have now. */
+            person: null | string;
+            /** @description What was done, in words. */
+            does: string;
+            /** Format: uuid */
+            subjectId: null | string;
+            /** @description Whom or what it was done to, by the name that they have now; null: the school, or what has no name. */
+            subject: null | string;
+            /** @description What else was said by the address: a test, a day. */
+            detail: null | string;
+        };
+        /** @description What was done, the latest first. */
+        ActsView: {
+            acts: components["schemas"]["ActView"][];
+            /**
+             * Format: int64
+             * @description Asks for the next ones; null: these were all.
+             */
+            before: null | number;
+        };
         /** @description Somebody new, or what somebody is called and is from now on. The PIN is asked of somebody new only. */
         AddPerson: {
             name: null | string;
@@ -4627,6 +4742,28 @@ export interface components {
         };
         /** @enum {string} */
         Cleaning: "brushed" | "chipped" | "picked" | "ground";
+        /** @description The machine's clock jumped. */
+        ClockJump: {
+            /**
+             * Format: date-time
+             * @description When that was noticed, by the clock as it is now.
+             */
+            noticedAt: string;
+            /**
+             * Format: double
+             * @description By how much: forward above zero, back below.
+             */
+            seconds: number;
+        };
+        /** @description What the machine's clock shows. */
+        ClockView: {
+            /** Format: date-time */
+            now: string;
+            timeZone: string;
+            jump: null | components["schemas"]["ClockJump"];
+            /** @description True when something is on the record from a moment that the clock has not reached. */
+            isBehind: boolean;
+        };
         CloseBooth: {
             /** @description Why it cannot be used; null opens it again. */
             why: null | string;
@@ -5294,7 +5431,10 @@ export interface components {
         };
         /** @enum {string} */
         DayOfWeek: "sunday" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday";
-        /** @enum {string} */
+        /**
+         * @description What an instructor decided.
+         * @enum {string}
+         */
         DecisionKind: "testNow" | "practise" | "hold";
         /** @description A decision as it was signed, with the chance of that moment. */
         DecisionView: {
@@ -6884,6 +7024,30 @@ export interface components {
         /** @enum {string} */
         JointSide: "face" | "root";
         JsonElement: unknown;
+        /** @description How long things are kept. */
+        KeepRule: {
+            /**
+             * Format: int32
+             * @description So many years after they have left students are erased; null: nobody is by itself.
+             */
+            studentsYears: null | number;
+            /**
+             * Format: int32
+             * @description For so many years it is kept who did what; null: for good.
+             */
+            actsYears: null | number;
+        };
+        /** @description The rule, and whom it is about to erase. */
+        KeepView: {
+            /** Format: int32 */
+            studentsYears: null | number;
+            /** Format: int32 */
+            actsYears: null | number;
+            /** @description Who set it last; null: nobody did. */
+            saidBy: null | string;
+            /** @description Those who are erased within ninety days, the next first. */
+            soon: components["schemas"]["SoonErased"][];
+        };
         /** @description How long a qualification holds by what was proven of it. */
         Keeping: {
             kind: components["schemas"]["HoldKind"];
@@ -7606,6 +7770,8 @@ export interface components {
         PairTablet: {
             name: null | string;
         };
+        /** @enum {string} */
+        PaperSize: "a4" | "letter";
         /** @description What is believed of one part of a skill, on the log-odds of an element. */
         PartConstants: {
             /**
@@ -7850,7 +8016,10 @@ export interface components {
              */
             minutes: number;
         };
-        /** @enum {string} */
+        /**
+         * @description What somebody is at the school.
+         * @enum {string}
+         */
         PersonRole: "lead" | "instructor" | "inspector" | "student";
         PersonView: {
             /** Format: uuid */
@@ -9744,6 +9913,16 @@ export interface components {
              */
             fewestMoves: boolean;
         };
+        /** @description Somebody whom the rule erases soon. */
+        SoonErased: {
+            /** Format: uuid */
+            studentId: string;
+            name: string;
+            /** Format: date-time */
+            leftAt: string;
+            /** Format: date */
+            on: string;
+        };
         /** @description A range of a setting; both ends allowed. */
         Span: {
             /** Format: double */
@@ -11150,6 +11329,73 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CoachView"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getStudentFilePdf: {
+        parameters: {
+            query?: {
+                paper?: components["schemas"]["PaperSize"];
+            };
+            header?: never;
+            path: {
+                studentId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -12658,6 +12904,252 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BackupsView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getActs: {
+        parameters: {
+            query?: {
+                personId?: string;
+                subjectId?: string;
+                from?: string;
+                to?: string;
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActsView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSchoolKeeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSchoolKeeping: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The PIN of whoever is signed in: the signature. */
+                "Gradus-Pin": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepRule"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSchoolClock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockView"];
                 };
             };
             /** @description Unauthorized */

@@ -126,4 +126,12 @@
     <h2 class="text-xl">Your coupons</h2>
     <CouponTable rows={view.coupons.rows} />
   </section>
+  {#if session.view?.person}
+    {@const file = `/api/students/${session.view.person.id}/file`}
+    <p class="mt-4 text-sm text-(--soft)">
+      All that the school keeps of you is yours to take along:
+      <a class="underline" href="{file}.pdf" download>on paper</a>, or
+      <a class="underline" href="{file}.json" download>every entry, for machines</a>.
+    </p>
+  {/if}
 {/if}

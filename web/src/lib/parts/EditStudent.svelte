@@ -87,7 +87,8 @@
       <p class="border-t pt-3">
         <a class="underline" href="/api/students/{student.id}/file.json" download
           >All that is kept of {student.name}</a
-        >, to hand over when it is asked for.
+        >, to hand over when it is asked for, or
+        <a class="underline" href="/api/students/{student.id}/file.pdf" download>to read on paper</a>.
       </p>
     {/if}
   </form>

@@ -1,7 +1,9 @@
 <script lang="ts">
   import { page } from '$app/state'
+  import Acts from '$lib/school/Acts.svelte'
   import Backups from '$lib/school/Backups.svelte'
   import Classes from '$lib/school/Classes.svelte'
+  import Keeping from '$lib/school/Keeping.svelte'
   import People from '$lib/school/People.svelte'
   import Settings from '$lib/school/Settings.svelte'
   import { session } from '$lib/session.svelte'
@@ -10,6 +12,8 @@
     { id: 'people', name: 'People and tablets', says: 'who instructs, PINs, shop tablets' },
     { id: 'classes', name: 'Classes', says: 'days, teachers, ends of class' },
     { id: 'backups', name: 'Backups', says: 'the last one, a second folder' },
+    { id: 'acts', name: 'Who did what', says: 'changes, by whom and when' },
+    { id: 'keeping', name: 'How long it is kept', says: 'who has left, what was done' },
     { id: 'school', name: 'The school', says: 'name, zone, currency, address' },
   ]
   const part = $derived(page.url.searchParams.get('part') ?? 'people')
@@ -38,6 +42,7 @@
       <p class="mb-3 text-(--soft)">The lead instructor changes people, classes and the school.</p>
     {/if}
     {#if part === 'classes'}<Classes />{:else if part === 'school'}<Settings
-      />{:else if part === 'backups'}<Backups />{:else}<People />{/if}
+      />{:else if part === 'backups'}<Backups />{:else if part === 'acts'}<Acts
+      />{:else if part === 'keeping'}<Keeping />{:else}<People />{/if}
   </div>
 </div>
