@@ -15,6 +15,14 @@ public static class SqliteSetup
             .UseSqlite(Connection(path), sqlite => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery))
             .AddInterceptors(Pragmas.Instance);
 
+    /// <summary>The school in a file, outside of the server.</summary>
+    public static GradusContext Open(string path)
+    {
+        var options = new DbContextOptionsBuilder<GradusContext>();
+        options.UseGradusFile(path);
+        return new GradusContext(options.Options);
+    }
+
     /// <summary>Closes the connections to a file that wait in the pool.</summary>
     public static void CloseIdle(string path)
     {

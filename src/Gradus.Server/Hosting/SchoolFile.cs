@@ -15,9 +15,7 @@ public static class SchoolFile
             return null;
         }
 
-        var builder = new DbContextOptionsBuilder<GradusContext>();
-        builder.UseGradusFile(options.DatabaseFile);
-        var db = new GradusContext(builder.Options);
+        var db = SqliteSetup.Open(options.DatabaseFile);
         if ((await db.Database.GetPendingMigrationsAsync()).Any())
         {
             await db.DisposeAsync();

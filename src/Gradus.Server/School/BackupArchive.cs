@@ -214,7 +214,7 @@ public static class BackupArchive
     }
 
     /// <summary>The files of photos, reports and scans that a database names, as they lie in the folder of the photos.</summary>
-    private static IEnumerable<string> PhotoFiles(string database) =>
+    internal static IEnumerable<string> PhotoFiles(string database) =>
         DatabaseFacts
             .Photos(database)
             .SelectMany(one => PhotoNames.Both(one.Coupon, one.Photo))
