@@ -61,7 +61,7 @@ public sealed class InstallTests : IAsyncLifetime
         (code, says) = await Install(await Package("2.0", null));
         Assert.True(code == 0, says);
         await IsStill("First", "2.0");
-        Assert.Single(Directory.GetFiles(Path.Combine(Data, "backups"), "gradus-*.zip"));
+        Assert.Single(Directory.GetFiles(Path.Combine(Data, "backups", "updates"), "gradus-*.zip"));
         Assert.Equal(["1.0", "2.0"], Releases());
 
         // One that ends at once: the one before is back, and what it had done is not touched.

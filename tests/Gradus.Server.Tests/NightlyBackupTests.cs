@@ -81,7 +81,11 @@ public sealed class NightlyBackupTests : IAsyncLifetime
         var named = Path.Combine(Shelf.Photos, "named-by-it.jpg");
         await File.WriteAllTextAsync(named, "photo", TestContext.Current.CancellationToken);
         await File.WriteAllTextAsync(Path.Combine(Shelf.Folder, "gradus-20300101T000000Z.zip"), "half", TestContext.Current.CancellationToken);
+        string[] copies = [Path.Combine(Shelf.Folder, "gradus-before-20250101_Old.db"), Path.Combine(Shelf.Folder, "gradus-before-20260101_New.db")];
+        copies.ToList().ForEach(copy => File.WriteAllText(copy, "as it was"));
+        File.SetLastWriteTimeUtc(copies[0], DateTime.UtcNow.AddDays(-400));
         Shelf.Tidy(_ => new DateOnly(2031, 3, 4)); // all of one day: the last one stays
+        Assert.Equal([false, true], copies.Select(File.Exists)); // from before a migration: a year
         Assert.Equal(2, Shelf.Backups().Count);
         Assert.True(File.Exists(named));
     }

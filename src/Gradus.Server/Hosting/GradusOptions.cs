@@ -30,6 +30,12 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
     /// <summary>Guards the keys in a backup; null leaves them out.</summary>
     public string? BackupPassphrase { get; init; }
 
+    /// <summary>Whether the machine itself is told how the program does, at <c>/metrics</c>.</summary>
+    public bool TellsMetrics { get; init; }
+
+    /// <summary>Where the program writes what went wrong.</summary>
+    public string LogFolder => Path.Combine(DataFolder, "logs");
+
     public string DatabaseFile => Path.Combine(DataFolder, Demo ? "demo.db" : "gradus.db");
 
     /// <summary>Where the photos lie.</summary>
@@ -49,7 +55,8 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
 
     /// <summary>
     /// Reads <c>GRADUS_PORT</c>, <c>GRADUS_HTTPS_PORT</c>, <c>GRADUS_HOST</c>, <c>GRADUS_NAMES</c>, <c>GRADUS_CERTIFICATE</c> with <c>_KEY</c> and
-    /// <c>_PASSWORD</c>, <c>GRADUS_DATA</c>, <c>GRADUS_DEMO</c>, and <c>GRADUS_BACKUP_COPY</c>, <c>_NIGHTLY</c> and <c>_PASSPHRASE</c>.
+    /// <c>_PASSWORD</c>, <c>GRADUS_DATA</c>, <c>GRADUS_DEMO</c>, <c>GRADUS_METRICS</c>, and <c>GRADUS_BACKUP_COPY</c>, <c>_NIGHTLY</c> and
+    /// <c>_PASSPHRASE</c>.
     /// </summary>
     /// <exception cref="InvalidOperationException">A port is not a port.</exception>
     public static GradusOptions From(IConfiguration configuration) =>
@@ -67,6 +74,7 @@ public sealed record GradusOptions(string Host, int Port, string DataFolder, boo
             BacksUpByItself = configuration["GRADUS_BACKUP_NIGHTLY"] != "0",
             BackupCopy = Said(configuration, "GRADUS_BACKUP_COPY") is { } copy ? Path.GetFullPath(copy) : null,
             BackupPassphrase = Said(configuration, PassphraseName),
+            TellsMetrics = configuration["GRADUS_METRICS"] == "1",
             Names = (configuration["GRADUS_NAMES"] ?? "").Split([',', ' '], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries),
         };
 

@@ -59,6 +59,15 @@ public sealed record BackupShelf(string Folder, bool IsDemo)
             }
         }
 
+        // Copies from before a migration: by now the backups of the months have the same.
+        foreach (var copy in Directory.EnumerateFiles(Folder, "*-before-*.db"))
+        {
+            if (File.GetLastWriteTimeUtc(copy) < DateTime.UtcNow.AddYears(-1))
+            {
+                File.Delete(copy);
+            }
+        }
+
         var nights = Backups().Where(one => one.ByItself).ToList();
         var kept = BackupRule.Kept(nights.Select(one => one.MadeAt), dayOf);
         var gone = nights.Where(one => !kept.Contains(one.MadeAt)).ToList();
