@@ -75,7 +75,7 @@ fi
 say "From $old: the server stops, and the school is backed up"
 "$command" stop
 # What it prints begins with the archive's name.
-if ! backed=$("$command" backup); then
+if ! backed=$("$command" backup "$data/backups/updates"); then
   "$command" start
   fail "the school could not be backed up, so nothing was changed; $old runs on."
 fi
@@ -88,6 +88,12 @@ if "$command" start && "$command" health --wait "${GRADUS_UPDATE_WAIT:-300}"; th
   for one in "$home/releases"/*; do
     case "$(basename "$one")" in "$version" | "$old") ;; *) rm -rf "$one" ;; esac
   done
+  # Of the backups that updates made the last three stay.
+  count=0
+  for one in $(ls -1r "$data/backups/updates"); do
+    count=$((count + 1))
+    [ "$count" -le 3 ] || rm -f "$data/backups/updates/$one"
+  done
   say "Gradus $version runs. Before it: $old, with the school as of then in $archive"
   exit 0
 fi
@@ -98,7 +104,7 @@ use "$old"
 if ! { "$command" start && "$command" health --wait 60; }; then
   # The new one has brought the database further than the old one can read.
   "$command" stop || true
-  "$command" restore "$archive"
+  "$command" restore "$archive" || fail "$old cannot read the database, and the backup could not be put back. The school as of the update is in $archive; see running.md, Restore."
   "$command" start
   "$command" health --wait 120 || fail "$old does not answer either. The school is safe in $archive; see running.md, When nothing answers."
 fi
