@@ -1,13 +1,15 @@
+using System.Text;
 using System.Text.Json;
-using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.Http.Json;
 using Microsoft.AspNetCore.Http.Metadata;
+using Microsoft.Extensions.Options;
 
 namespace Gradus.Server.Hosting;
 
 /// <summary>The one place where what went wrong becomes problem details (RFC 9457).</summary>
-public static partial class Problems
+public static class Problems
 {
     public static void Use(WebApplication app)
     {
@@ -94,7 +96,7 @@ public static partial class Problems
                 "That is too much at once.",
                 new Dictionary<string, string[]> { ["body"] = [TooLarge(context)] }
             ).ToResult(),
-            BadHttpRequestException { InnerException: JsonException error } => Refusal.Field(FieldOf(error), Accepts(error)).ToResult(),
+            BadHttpRequestException { InnerException: JsonException error } => OfBody(error, context).ToResult(),
             BadHttpRequestException bad => new Refusal(
                 bad.StatusCode,
                 "The request cannot be read.",
@@ -109,48 +111,39 @@ public static partial class Problems
 
     private static string WithoutTypeNames(BadHttpRequestException error, HttpContext context) =>
         error.StatusCode == StatusCodes.Status415UnsupportedMediaType ? Taken(context)
-        : error.Message.Contains("body", StringComparison.OrdinalIgnoreCase) ? "Send a JSON body."
+        : IsWithoutBody(context) ? "Send a JSON body."
         : "A value in the address cannot be read.";
 
-    private static string FieldOf(JsonException error)
+    private static bool IsWithoutBody(HttpContext context) =>
+        Accepted(context) is not null
+        && (
+            context.Request.Body is MemoryStream body
+                ? Encoding.UTF8.GetString(body.GetBuffer(), 0, (int)body.Length).Trim() is "" or "null"
+                : context.Request.ContentLength is null or 0
+        );
+
+    /// <summary>What the operation that was asked for takes as a body; null: none.</summary>
+    private static IAcceptsMetadata? Accepted(HttpContext context) =>
+        context.Features.Get<IExceptionHandlerFeature>()?.Endpoint?.Metadata.GetMetadata<IAcceptsMetadata>();
+
+    /// <summary>Which field of a body cannot be taken, and what it takes.</summary>
+    private static Refusal OfBody(JsonException error, HttpContext context)
     {
-        var path = error.Path?.TrimStart('$').TrimStart('.');
-        return string.IsNullOrEmpty(path) ? UnknownMember(error) ?? "body" : path;
+        if (error is ValueException)
+        {
+            return Refusal.Field(BodyFault.Place(error), error.Message);
+        }
+
+        var (field, says) = context.Request.Body is MemoryStream body
+            ? BodyFault.Of(
+                body.GetBuffer().AsMemory(0, (int)body.Length),
+                Accepted(context)?.RequestType,
+                error,
+                context.RequestServices.GetRequiredService<IOptions<JsonOptions>>().Value.SerializerOptions
+            )
+            : ("body", "This is not well-formed JSON.");
+        return Refusal.Field(field, says);
     }
-
-    private static string Accepts(JsonException error)
-    {
-        if (UnknownMember(error) is not null)
-        {
-            return "There is no such field here. The OpenAPI document at /openapi/v1.json names those that there are.";
-        }
-
-        // What a reader of ours says of a value.
-        if (error.Message.StartsWith("Give ", StringComparison.Ordinal))
-        {
-            return error.Message;
-        }
-
-        if (
-            NamedType().Match(error.Message) is { Success: true } match
-            && typeof(Core.CoreJson).Assembly.GetType(match.Value) is { IsEnum: true } type
-        )
-        {
-            return $"Give one of: {string.Join(", ", Enum.GetNames(type).Select(JsonNamingPolicy.CamelCase.ConvertName))}.";
-        }
-
-        return error.Message.Contains("converted to", StringComparison.Ordinal)
-                ? "The value is not of the kind that belongs here. Numbers are plain, names are spelled as in /openapi/v1.json."
-            : error.Message.Contains("missing required", StringComparison.Ordinal) ? "A required field is missing."
-            : "This is not well-formed JSON.";
-    }
-
-    // "The JSON property 'x' could not be mapped ..." is how the reader reports a field that is not in the contract.
-    private static string? UnknownMember(JsonException error) =>
-        error.Message.Contains("could not be mapped", StringComparison.Ordinal) ? error.Message.Split('\'')[1] : null;
-
-    [GeneratedRegex(@"Gradus\.Core\.[\w.]+\w")]
-    private static partial Regex NamedType();
 }
 
 /// <summary>Bounds on what is taken in and given out.</summary>

@@ -78,7 +78,7 @@ public sealed class BackedOrBool : JsonConverter<Backed?>
             JsonTokenType.True => Backed.Steel,
             JsonTokenType.False => Backed.None,
             JsonTokenType.String => Named(reader.GetString()),
-            _ => throw new JsonException(Known),
+            _ => throw new ValueException(Known),
         };
 
     public override void Write(Utf8JsonWriter writer, Backed? value, JsonSerializerOptions options) =>
@@ -94,7 +94,7 @@ public sealed class BackedOrBool : JsonConverter<Backed?>
             }
         }
 
-        throw new JsonException(Known);
+        throw new ValueException(Known);
     }
 }
 
@@ -107,7 +107,7 @@ public sealed class TextOrNumber : JsonConverter<string?>
             JsonTokenType.Number when reader.TryGetInt32(out var number) => $"{number}",
             JsonTokenType.String => reader.GetString(),
             JsonTokenType.Null => null,
-            _ => throw new JsonException("Give a text or a whole number."),
+            _ => throw new ValueException("Give a text or a whole number."),
         };
 
     public override void Write(Utf8JsonWriter writer, string? value, JsonSerializerOptions options) => writer.WriteStringValue(value);
