@@ -30,6 +30,10 @@ public sealed class ErasureTests : IAsyncLifetime
         (await school.Lead.PutPhoto(coupon, photo, data.ToArray())).EnsureSuccessStatusCode();
         await Put($"/api/coupons/{coupon}/notes/{Guid.CreateVersion7()}", new { text = $"{Name} hurried" });
         await Put(
+            $"/api/coupons/{coupon}/events/{Guid.CreateVersion7()}",
+            new { kind = "breach", body = new { rule = "help", note = $"{Name} was helped" } }
+        );
+        await Put(
             $"/api/students/{student}/details",
             new
             {

@@ -102,6 +102,23 @@ public sealed class Erasure(GradusContext db, ErasureList list, PhotoStore photo
             .SittingResults.Where(one => one.StudentId == id && one.Note != "")
             .ExecuteUpdateAsync(set => set.SetProperty(one => one.Note, Gone), cancel);
         await db.StepCredits.Where(one => one.StudentId == id).ExecuteUpdateAsync(set => set.SetProperty(one => one.Why, Gone), cancel);
+        await db.Database.ExecuteSqlAsync(
+            $"UPDATE Events SET Body = json_set(Body, '$.note', {Gone}) WHERE json_extract(Body, '$.note') IS NOT NULL AND CouponId IN (SELECT Id FROM Coupons WHERE StudentId = {id})",
+            cancel
+        );
+        await db
+            .Closings.Where(one => coupons.Contains(one.CouponId) && one.Because != null)
+            .ExecuteUpdateAsync(set => set.SetProperty(one => one.Because, Gone), cancel);
+        var sittings = db.Sittings.Where(one => one.StudentId == id);
+        await sittings.Where(one => one.Despite != null).ExecuteUpdateAsync(set => set.SetProperty(one => one.Despite, Gone), cancel);
+        await sittings.Where(one => one.CancelledWhy != null).ExecuteUpdateAsync(set => set.SetProperty(one => one.CancelledWhy, Gone), cancel);
+        await sittings.Where(one => one.VoidedWhy != null).ExecuteUpdateAsync(set => set.SetProperty(one => one.VoidedWhy, Gone), cancel);
+        foreach (var sitting in await sittings.ToListAsync(cancel))
+        {
+            sitting.Moves = [.. sitting.Moves.Select(move => move with { Why = Gone })];
+        }
+
+        await db.SaveChangesAsync(cancel);
     }
 }
 
