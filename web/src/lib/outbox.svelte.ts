@@ -56,6 +56,7 @@ class Outbox {
   onsent: () => void = () => {}
   private box: Promise<IDBPDatabase<Box>> | null = null
   private running: Promise<void> | null = null
+  private last = 0
 
   get waiting() {
     return this.items.filter((one) => !one.refused)
@@ -188,7 +189,8 @@ class Outbox {
   }
 
   private async add(kept: Waiting): Promise<number> {
-    const seq = this.isKept ? await (await this.db()).add('writes', kept) : Date.now()
+    // Numbers of its own, where the browser gives none: two entries of one moment are two.
+    const seq = this.isKept ? await (await this.db()).add('writes', kept) : ++this.last
     this.items.push({ ...kept, seq })
     return seq
   }
