@@ -52,6 +52,33 @@ public sealed class SchoolClockTests
         Assert.Equal(date.AddDays(1), clock.DayOf(next));
     }
 
+    // Of whatever zones the machine knows: a day begins once, after the one before, and all of it lies on it.
+    [Fact]
+    public void In_every_zone_each_day_of_a_year_begins_once_and_they_follow_each_other()
+    {
+        var wrong = new List<string>();
+        foreach (var zone in TimeZoneInfo.GetSystemTimeZones())
+        {
+            var clock = At(zone.Id, "2031-01-01T12:00:00Z");
+            for (var day = new DateOnly(2031, 1, 1); day.Year == 2031; day = day.AddDays(1))
+            {
+                var (begins, next) = (clock.BeginningOf(day), clock.BeginningOf(day.AddDays(1)));
+                var hours = (next - begins).TotalHours;
+                if (
+                    clock.DayOf(begins) != day
+                    || clock.DayOf(begins.AddMilliseconds(-1)) != day.AddDays(-1)
+                    || clock.DayOf(next.AddMilliseconds(-1)) != day
+                    || hours is < 22 or > 26
+                )
+                {
+                    wrong.Add($"{zone.Id} {day}: {hours} h");
+                }
+            }
+        }
+
+        Assert.Empty(wrong);
+    }
+
     [Fact]
     public void A_time_that_the_clocks_skip_is_the_first_that_there_is_and_one_that_they_show_twice_is_the_first()
     {
