@@ -297,7 +297,7 @@ public sealed class OpenArchiveTests : IDisposable
         }
 
         var floor = await Ask("/api/floor");
-        foreach (var id in floor!["students"]!.AsArray().Select(one => (string)one!["id"]!))
+        foreach (var id in floor!["students"]!.AsArray().Select(one => (string)one!["id"]!).Take(5))
         {
             var student = (await Ask($"/api/students/{id}"))!;
             var test = (string)student["targetTestId"]!;

@@ -8,9 +8,8 @@ export default defineConfig({
   timeout: 120_000,
   // A server just started compiles what it is asked for the first time; how fast it answers is measured in bench/.
   expect: { timeout: 20_000 },
-  // Files run side by side, each with a server of its own; the tests of a file share it and follow each other. One more than there are cores: each
-  // waits for its server, or that one for it, a good part of the time.
-  workers: 3,
+  // Files run side by side, each with a server of its own; the tests of a file share it and follow each other.
+  workers: 2,
   reporter: [['list'], ['json', { outputFile: process.env.GRADUS_E2E_REPORT ?? 'test-results/report.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },
