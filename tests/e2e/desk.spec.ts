@@ -217,11 +217,13 @@ test('face and root are measured on the section, from place to place, and closin
   await isAccessible(page)
 })
 
-test('on the fit-up of every test no number lies over another, is cut off, or is wider than its field', async ({ page }) => {
+test('on the fit-up of every form of test no number lies over another, is cut off, or is wider than its field', async ({ page }) => {
   const students = await signIn(page)
   const studentId = students.find((one) => one.name === 'Rosalind Peake')!.id
-  const tests: { id: string }[] = await (await page.request.get(`${server.url}/api/tests`)).json()
-  expect(tests.length).toBeGreaterThanOrEqual(23)
+  const all: { id: string; product: string; positions: string[]; processes: string[] }[] = await (await page.request.get(`${server.url}/api/tests`)).json()
+  // Tests of one product, position and process are drawn alike: one of each.
+  const tests = [...new Map(all.map((one) => [`${one.product} ${one.positions.join()} ${one.processes[0]}`, one])).values()]
+  expect(tests.length).toBeGreaterThanOrEqual(15)
   await page.goto(server.url)
   await expect(page.getByRole('heading', { name: 'Floor' })).toBeVisible()
   for (const { id: testId } of tests) {
