@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Security.Claims;
 using Gradus.Data;
 using Microsoft.EntityFrameworkCore;
@@ -27,10 +26,7 @@ public static class Trail
             return;
         }
 
-        var values = context
-            .Request.RouteValues.Where(one => one.Key != "version" && one.Value is not null)
-            .Select(one => Convert.ToString(one.Value, CultureInfo.InvariantCulture)!)
-            .ToList();
+        var values = context.Request.RouteValues.Values.OfType<string>().ToList();
         var subject = values.Select(one => Guid.TryParse(one, out var id) ? id : (Guid?)null).FirstOrDefault(id => id is not null);
         var detail = string.Join(' ', values.Where(one => !Guid.TryParse(one, out _)));
         db.Acts.Add(

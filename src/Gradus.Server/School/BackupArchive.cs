@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.IO.Compression;
-using System.Security.Cryptography;
 using System.Text.Json;
 using Gradus.Core;
 using Gradus.Server.Hosting;
@@ -106,13 +105,9 @@ public static class BackupArchive
         {
             using var zip = ZipFile.OpenRead(archive);
             var manifest = ReadManifest(zip, archive);
-            foreach (var (name, hash) in manifest.Files)
+            if (HashedZip.Fault(zip, manifest.Files) is { } changed)
             {
-                using var stream = (zip.GetEntry(name) ?? throw Broken(archive, $"{name} is missing")).Open();
-                if (Convert.ToHexStringLower(SHA256.HashData(stream)) != hash)
-                {
-                    throw Broken(archive, $"{name} is not what it was");
-                }
+                throw Broken(archive, changed);
             }
 
             var folder = Path.GetDirectoryName(Path.GetFullPath(archive))!;
@@ -228,18 +223,7 @@ public static class BackupArchive
     private static string Add(ZipArchive zip, string name, Stream from)
     {
         using var source = from;
-        using var hash = SHA256.Create();
-        using var entry = zip.CreateEntry(
-                name,
-                name.EndsWith(".jpg", StringComparison.Ordinal) ? CompressionLevel.NoCompression : CompressionLevel.Fastest
-            )
-            .Open();
-        using (var both = new CryptoStream(entry, hash, CryptoStreamMode.Write, leaveOpen: true))
-        {
-            source.CopyTo(both);
-        }
-
-        return Convert.ToHexStringLower(hash.Hash!);
+        return HashedZip.Add(zip, name, CompressionLevel.Fastest, source.CopyTo);
     }
 
     private static StorageException Broken(string archive, string why) => new($"{archive} is not whole: {why}. Take an older backup.");

@@ -208,10 +208,7 @@ public static class BackupCommands
     }
 
     private static string Inside(string folder, string name, string file) =>
-        Path.GetFullPath(Path.Combine(folder, name)) is var path
-        && path.StartsWith(Path.GetFullPath(folder) + Path.DirectorySeparatorChar, StringComparison.Ordinal)
-            ? path
-            : throw new StorageException($"{file} is not a backup of Gradus: {name} lies outside of it.");
+        HashedZip.PlaceOf(folder, name) ?? throw new StorageException($"{file} is not a backup of Gradus: {name} lies outside of it.");
 
     private static void MoveFile(string from, string to)
     {

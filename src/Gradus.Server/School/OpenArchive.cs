@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.IO.Compression;
-using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
 using Gradus.Core;
@@ -92,16 +91,7 @@ public static class OpenArchive
         {
             using var zip = ZipFile.OpenRead(archive);
             var manifest = Read(zip, archive);
-            foreach (var (name, hash) in manifest.Files)
-            {
-                using var stream = (zip.GetEntry(name) ?? throw new StorageException($"{archive} is not whole: {name} is missing.")).Open();
-                if (Convert.ToHexStringLower(SHA256.HashData(stream)) != hash)
-                {
-                    throw new StorageException($"{archive} is not whole: {name} is not what it was.");
-                }
-            }
-
-            return manifest;
+            return HashedZip.Fault(zip, manifest.Files) is { } fault ? throw new StorageException($"{archive} is not whole: {fault}.") : manifest;
         }
         catch (Exception error) when (error is InvalidDataException or JsonException or FileNotFoundException)
         {
@@ -147,12 +137,9 @@ public static class OpenArchive
 
             foreach (var name in manifest.Files.Keys.Where(name => name.StartsWith(Given, StringComparison.Ordinal)))
             {
-                var place = Path.GetFullPath(Path.Combine(options.PhotoFolder, name[Given.Length..]));
-                if (!place.StartsWith(Path.GetFullPath(options.PhotoFolder) + Path.DirectorySeparatorChar, StringComparison.Ordinal))
-                {
-                    throw new StorageException($"{archive} is not an archive of a school: {name} lies outside of it.");
-                }
-
+                var place =
+                    HashedZip.PlaceOf(options.PhotoFolder, name[Given.Length..])
+                    ?? throw new StorageException($"{archive} is not an archive of a school: {name} lies outside of it.");
                 Directory.CreateDirectory(Path.GetDirectoryName(place)!);
                 zip.GetEntry(name)!.ExtractToFile(place, overwrite: true);
             }
@@ -462,19 +449,5 @@ public static class OpenArchive
 
     private static string SchemaOf(ArchiveKind kind) => $"schema/{kind.Name}.schema.json";
 
-    private static string Add(ZipArchive zip, string name, Action<Stream> write)
-    {
-        using var hash = SHA256.Create();
-        using var entry = zip.CreateEntry(
-                name,
-                name.EndsWith(".jpg", StringComparison.Ordinal) ? CompressionLevel.NoCompression : CompressionLevel.Optimal
-            )
-            .Open();
-        using (var both = new CryptoStream(entry, hash, CryptoStreamMode.Write, leaveOpen: true))
-        {
-            write(both);
-        }
-
-        return Convert.ToHexStringLower(hash.Hash!);
-    }
+    private static string Add(ZipArchive zip, string name, Action<Stream> write) => HashedZip.Add(zip, name, CompressionLevel.Optimal, write);
 }

@@ -2,27 +2,15 @@ import { todayIn } from '$lib/weeks'
 
 const DAY = 24 * 60 * 60 * 1000
 
+const DAY_AND_TIME = { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' } as const
+
 /** A moment in the school's time zone. */
-export function moment(iso: string, timeZone: string): string {
-  return new Intl.DateTimeFormat('en-GB', {
-    timeZone,
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  }).format(new Date(iso))
-}
+export const moment = (iso: string, timeZone: string): string =>
+  new Intl.DateTimeFormat('en-GB', { timeZone, ...DAY_AND_TIME }).format(new Date(iso))
 
 /** A moment of any year, in the school's time zone. */
 export const momentOfYear = (iso: string, timeZone: string): string =>
-  new Intl.DateTimeFormat('en-GB', {
-    timeZone,
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-  }).format(new Date(iso))
+  new Intl.DateTimeFormat('en-GB', { timeZone, year: 'numeric', ...DAY_AND_TIME }).format(new Date(iso))
 
 /** The time of day of a moment in the school's time zone. */
 export const timeOf = (iso: string, timeZone: string): string =>
