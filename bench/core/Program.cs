@@ -52,6 +52,12 @@ public static class Program
             return;
         }
 
+        if (args is ["traces"])
+        {
+            Traces();
+            return;
+        }
+
         if (args is ["practice"])
         {
             Practice.Run();
@@ -85,6 +91,27 @@ public static class Program
     }
 
     /// <summary>How long every test of the library takes to plan, in each of its ways: the slowest first.</summary>
+    private static void Traces()
+    {
+        const int beads = 600;
+        foreach (var (hz, noise, lost) in new[] { (50, 1.0, 0.02), (20, 1.0, 0.02), (50, 2.0, 0.05), (20, 2.0, 0.05), (10, 1.0, 0.02) })
+        {
+            var scores = TraceScores.Score(beads, hz, noise, lost);
+            Console.WriteLine(
+                $"\n{hz} Hz, noise x{noise}, {lost:P0} of the seconds lost, {beads} beads\n\n| habit | true | found | missed | false |\n|---|---|---|---|---|"
+            );
+            foreach (var one in scores)
+            {
+                Console.WriteLine($"| {one.Habit} | {one.True} | {one.Found} ({one.FoundShare:P1}) | {one.True - one.Found} | {one.False} |");
+            }
+
+            var (was, found, wrong) = (scores.Sum(one => one.True), scores.Sum(one => one.Found), scores.Sum(one => one.False));
+            Console.WriteLine(
+                $"| together | {was} | {(double)found / was:P1} | {was - found} | {wrong} ({(double)wrong / (found + wrong):P1} of what is told) |"
+            );
+        }
+    }
+
     private static void Plans()
     {
         var all = TestLibrary

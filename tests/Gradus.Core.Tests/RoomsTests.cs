@@ -17,6 +17,7 @@ public sealed class RoomsTests
         "Qualification",
         "Library",
         "Safety",
+        "Traces",
         "Coaching",
         "Bench",
         "Certification",

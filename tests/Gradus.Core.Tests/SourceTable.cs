@@ -6,6 +6,7 @@ using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Qualification;
 using Gradus.Core.Safety;
+using Gradus.Core.Traces;
 using Gradus.Core.Welding;
 
 namespace Gradus.Core.Tests;
@@ -30,6 +31,11 @@ public static class Sources
         foreach (var formula in Formulas.All)
         {
             yield return new("Formulas", formula.Title, formula.Text, formula.Source, formula.FromMemory);
+        }
+
+        foreach (var one in TraceThresholds.Standing.Thresholds)
+        {
+            yield return new("Traces", one.Meaning, $"{Text(one.Value)} {one.Unit}".Trim(), one.Source, false);
         }
 
         foreach (var cup in CupFlow.All)
