@@ -67,6 +67,9 @@ public sealed class Coupon
     public List<PhotoRecord> Photos { get; init; } = [];
     public List<ClosingRecord> Closings { get; init; } = [];
 
+    /// <summary>What arc loggers measured of its beads, where that was loaded with it.</summary>
+    public List<TraceRecord> Traces { get; init; } = [];
+
     /// <summary>Every record that was loaded with it, those that were taken back as well.</summary>
     public IEnumerable<CouponRecord> AllRecords() => [.. FitUps, .. Passes, .. Findings, .. Notes, .. Events, .. Photos, .. Closings];
 

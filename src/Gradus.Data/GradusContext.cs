@@ -43,6 +43,9 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<TodaysVerdict> TodaysVerdicts => Set<TodaysVerdict>();
     public DbSet<WeekPlan> WeekPlans => Set<WeekPlan>();
     public DbSet<Act> Acts => Set<Act>();
+    public DbSet<Device> Devices => Set<Device>();
+    public DbSet<ArcBatch> ArcBatches => Set<ArcBatch>();
+    public DbSet<TraceRecord> Traces => Set<TraceRecord>();
 
     protected override void OnModelCreating(ModelBuilder modelBuilder) =>
         modelBuilder.ApplyConfigurationsFromAssembly(typeof(GradusContext).Assembly);

@@ -31,8 +31,14 @@ public sealed class School
     /// <summary>For so many years it is kept who did what; null: for good.</summary>
     public int? KeepActsYears { get; set; }
 
+    /// <summary>For so many days the measurements of arcs are kept; what was read from them stays.</summary>
+    public int KeepTracesDays { get; set; } = DefaultTracesDays;
+
     /// <summary>Who said how long things are kept; whoever is erased by the rule is so in their name.</summary>
     public Guid? KeepSaidBy { get; set; }
+
+    /// <summary>Of a school that has said nothing else: a term. Chosen.</summary>
+    public const int DefaultTracesDays = 120;
 
     /// <summary>Of a school that has said nothing else.</summary>
     public const string DefaultCurrency = "USD";

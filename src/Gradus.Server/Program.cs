@@ -14,6 +14,7 @@ using Gradus.Server.Decisions;
 using Gradus.Server.Demo;
 using Gradus.Server.Floor;
 using Gradus.Server.Hosting;
+using Gradus.Server.Instruments;
 using Gradus.Server.Learning;
 using Gradus.Server.Library;
 using Gradus.Server.Network;
@@ -142,10 +143,15 @@ builder
     .AddScoped<FloorReader>()
     .AddScoped<Speaker>()
     .AddScoped<CoachReader>()
+    .AddScoped<DeviceBook>()
+    .AddScoped<TraceBook>()
+    .AddScoped<TraceReader>()
     .AddScoped<Demonstration>()
     .AddScoped<DemoSchool>();
 builder.Services.AddSingleton<ReadinessRenewal>().AddHostedService(services => services.GetRequiredService<ReadinessRenewal>());
 builder.Services.AddSingleton<HeavyWork>();
+builder.Services.AddSingleton<DeviceKeys>().AddSingleton<TraceFiles>();
+builder.Services.AddSingleton<Inflow>().AddHostedService(services => services.GetRequiredService<Inflow>());
 builder.Services.AddSingleton<ClockWatch>().AddHostedService(services => services.GetRequiredService<ClockWatch>());
 builder.Services.AddSingleton<NightlyBackup>().AddHostedService(services => services.GetRequiredService<NightlyBackup>());
 builder.Services.AddHostedService<KeepingTurn>();
@@ -263,6 +269,7 @@ app.MapClasses();
 app.MapOwnFiles();
 app.MapOwnFilePdf();
 app.MapCoupons();
+app.MapInstruments();
 app.MapDecisions();
 app.MapCertificates();
 app.MapReadiness();
@@ -301,6 +308,7 @@ if (!isDocumentRun)
 
     // Not when the document is made: there is no database then.
     app.Lifetime.ApplicationStarted.Register(app.Services.GetRequiredService<TodaysReview>().Start);
+    app.Lifetime.ApplicationStarted.Register(app.Services.GetRequiredService<Inflow>().Start);
     app.Lifetime.ApplicationStarted.Register(() =>
         Console.WriteLine($"Gradus serves {string.Join(" ", app.Urls)}{(options.Demo ? " (demo school)" : "")}")
     );

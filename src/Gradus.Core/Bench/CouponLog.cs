@@ -236,7 +236,14 @@ public sealed partial class CouponLog
             Joint: CoachBook.JointOf(Test),
             Family: plan?.Family,
             Metal: Test.BaseMetal,
-            Shape: finding.Shape ?? ShapeOf(finding.Toe)
+            Shape: finding.Shape ?? ShapeOf(finding.Toe),
+            LongArcShare: pass?.Arc?.LongArcShare,
+            RhythmCv: pass?.Arc?.RhythmCv,
+            ArcDriftVolts: pass?.Arc?.DriftVolts,
+            OutsideCardShare: pass?.Arc?.OutsideCardShare,
+            TipDriftShare: pass?.Arc?.TipDriftShare,
+            FeedSpread: pass?.Arc?.FeedSpread,
+            FailedStarts: pass?.Arc?.FailedStarts
         );
     }
 

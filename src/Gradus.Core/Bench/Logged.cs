@@ -1,6 +1,7 @@
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
+using Gradus.Core.Traces;
 
 namespace Gradus.Core.Bench;
 
@@ -13,6 +14,7 @@ public sealed record LoggedFitUp(Guid Id, DateTimeOffset At, FitUpMeasured Measu
 /// <param name="Part">True for one of several runs that make the bead together, from where it was started to where it was stopped.</param>
 /// <param name="Side">On pipe the side by which it went.</param>
 /// <param name="Despite">What it was laid in spite of, under the rules of a test; null where nobody asked.</param>
+/// <param name="Arc">What an arc logger measured of it; null where none did.</param>
 public sealed record LoggedPass(
     Guid Id,
     DateTimeOffset At,
@@ -37,7 +39,8 @@ public sealed record LoggedPass(
     bool Part = false,
     PipeSide? Side = null,
     RunMeasures? Measured = null,
-    IReadOnlyList<Concern>? Despite = null
+    IReadOnlyList<Concern>? Despite = null,
+    BeadArc? Arc = null
 )
 {
     /// <summary>The stretch that it took; null where its ends were not said.</summary>

@@ -9,7 +9,7 @@ namespace Gradus.Core.Bench;
 /// <param name="TravelMmPerMin">Length by arc time.</param>
 /// <param name="HeatKJPerMm">60 V I / (1000 v), ASME QW-409.1.</param>
 /// <param name="VoltsEstimated">
-/// True when the voltage was not logged: that of the load lines of IEC 60974-1 stands in (20 + 0.04 I covered electrode, 10 + 0.04 I gas tungsten
+/// True when the voltage was neither logged nor measured at the arc: that of the load lines of IEC 60974-1 stands in (20 + 0.04 I covered electrode, 10 + 0.04 I gas tungsten
 /// arc, 14 + 0.05 I wire; from memory).
 /// </param>
 /// <param name="TravelEstimated">True when the arc was not timed: the time that its rods burn stands in, by their deposit and the current.</param>
@@ -28,15 +28,15 @@ public sealed record RunNumbers(double? LengthMm, double? TravelMmPerMin, double
             : reach is { } length ? (test.Product == Product.Pipe ? length / ClockPosition.MinutesRound * whole : length)
             : null;
         var ran = run.Measured?.RunLengthMm ?? (stretch > 0 ? stretch : null);
-        var timed = run.Measured?.ArcSeconds is > 0 and var seconds ? seconds / SecondsPerMinute : (double?)null;
+        var timed = (run.Measured?.ArcSeconds ?? run.Arc?.ArcSeconds) is > 0 and var seconds ? seconds / SecondsPerMinute : (double?)null;
         var minutes = timed ?? RodMinutes(test, run);
         var travel = minutes > 0 ? ran / minutes : null;
-        var volts = run.Volts ?? LoadLine(run.Process, run.Amps);
+        var volts = run.Volts ?? run.Arc?.MeanVolts ?? LoadLine(run.Process, run.Amps);
         return new RunNumbers(
             ran,
             travel,
             travel > 0 ? 60 * volts * run.Amps / (1000 * travel) : null,
-            run.Volts is null,
+            run.Volts is null && run.Arc is null,
             travel is not null && timed is null
         );
     }

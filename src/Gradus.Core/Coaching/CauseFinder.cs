@@ -16,6 +16,12 @@ namespace Gradus.Core.Coaching;
 /// <param name="Process">By which it was welded; what that process cannot have is left out. So for position, joint, electrode and metal.</param>
 /// <param name="Shape">How it lies.</param>
 /// <param name="PurgeMinutes">How long it was purged before the root, and how long it should have been.</param>
+/// <param name="LongArcShare">Share of its arc time with a long arc, as a logger measured it; so for the last six.</param>
+/// <param name="RhythmCv">Standard deviation of the periods of its whip or weave by their mean.</param>
+/// <param name="ArcDriftVolts">How much the volts rose over it.</param>
+/// <param name="OutsideCardShare">Share of its arc time outside of the card.</param>
+/// <param name="TipDriftShare">How the current of a wire came to change at a constant feed, as a share.</param>
+/// <param name="FeedSpread">Standard deviation of the feed by its mean.</param>
 public sealed record CauseFacts(
     Stage Stage,
     double? GapMm = null,
@@ -54,7 +60,14 @@ public sealed record CauseFacts(
     CoachJoint? Joint = null,
     ElectrodeFamily? Family = null,
     BaseMetal? Metal = null,
-    FindingShape? Shape = null
+    FindingShape? Shape = null,
+    double? LongArcShare = null,
+    double? RhythmCv = null,
+    double? ArcDriftVolts = null,
+    double? OutsideCardShare = null,
+    double? TipDriftShare = null,
+    double? FeedSpread = null,
+    int? FailedStarts = null
 )
 {
     /// <summary>What is known of a pass of a test before anything is logged of it.</summary>
@@ -204,7 +217,14 @@ public static class CauseFinder
                     true,
                     true,
                     1,
-                    CupNumber: 5
+                    CupNumber: 5,
+                    LongArcShare: 1,
+                    RhythmCv: 1,
+                    ArcDriftVolts: 1,
+                    OutsideCardShare: 1,
+                    TipDriftShare: 1,
+                    FeedSpread: 1,
+                    FailedStarts: 1
                 )
             )
             .Select(sign => sign.Fact),
@@ -306,7 +326,7 @@ public static class CauseFinder
             yield return ("purgeShortMinutes", needed - purged, $"Purged for {purged:0.#} min; {needed:0.#} were needed.");
         }
 
-        foreach (var sign in Told(f))
+        foreach (var sign in Told(f).Concat(Traced(f)))
         {
             yield return sign;
         }
@@ -349,6 +369,46 @@ public static class CauseFinder
         if (f.OxygenPercent is { } oxygen)
         {
             yield return ("oxygenPercent", oxygen, $"{oxygen:0.##} % of oxygen came out of the purge.");
+        }
+    }
+
+    /// <summary>What a logger saw of the arc.</summary>
+    private static IEnumerable<(string Fact, double Value, string Says)> Traced(CauseFacts f)
+    {
+        if (f.LongArcShare is { } far)
+        {
+            yield return ("longArcShare", far, $"The logger saw a long arc for {far:P0} of the time.");
+        }
+
+        if (f.RhythmCv is { } cv)
+        {
+            yield return ("rhythmCv", cv, $"The rhythm was uneven: its periods vary by {cv:P0}.");
+        }
+
+        if (f.ArcDriftVolts is { } drift)
+        {
+            yield return ("arcDriftVolts", drift, $"The arc grew by {drift:0.#} V over the run.");
+        }
+
+        if (f.OutsideCardShare is { } outside)
+        {
+            yield return ("outsideCardShare", outside, $"The logger saw it outside of the card for {outside:P0} of the time.");
+        }
+
+        if (f.TipDriftShare is { } tip)
+        {
+            yield return ("tipOutShare", -tip, $"The current fell by {-tip:P0} at a constant feed: the tip moved out.");
+            yield return ("tipInShare", tip, $"The current rose by {tip:P0} at a constant feed: the tip moved in.");
+        }
+
+        if (f.FeedSpread is { } spread)
+        {
+            yield return ("feedSpread", spread, $"The wire stuttered: its feed varies by {spread:P0}.");
+        }
+
+        if (f.FailedStarts is { } failed)
+        {
+            yield return ("failedStarts", failed, $"The arc went out {failed} times as it was struck.");
         }
     }
 

@@ -38,6 +38,13 @@ public static class TraceAnalyser
         return new TraceReading(Standing.Version, runs, [.. moments.OrderBy(one => one.AtS).ThenBy(one => one.What)]);
     }
 
+    /// <summary>When an arc burnt, whatever the process: seconds from the start of the trace, starts that failed with them.</summary>
+    public static IReadOnlyList<(double FromS, double ToS)> ArcsOf(ArcTrace trace)
+    {
+        var arcs = ArcFinder.In(trace with { Process = Process.Gtaw }, new TraceCard());
+        return [.. arcs.Runs.Concat(arcs.Failed).OrderBy(arc => arc.From).Select(arc => (arc.From / trace.Hz, arc.To / trace.Hz))];
+    }
+
     internal static TraceMoment Moment(ArcTrace trace, MomentKind what, Samples stretch) =>
         new(stretch.From / trace.Hz, what, stretch.Count / trace.Hz);
 }

@@ -106,6 +106,7 @@ internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
             );
         builder.Property(coupon => coupon.StartedAs).AsKept(KeptShapes.Marked);
         builder.Property(coupon => coupon.Terms).AsKept(KeptShapes.Marked);
+        builder.Ignore(coupon => coupon.Traces);
         builder.HasIndex(coupon => coupon.SittingId);
         builder.HasOne(coupon => coupon.Student).WithMany().HasForeignKey(coupon => coupon.StudentId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne(coupon => coupon.Booth).WithMany().HasForeignKey(coupon => coupon.BoothId).OnDelete(DeleteBehavior.Restrict);

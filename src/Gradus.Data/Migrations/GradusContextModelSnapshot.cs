@@ -80,6 +80,35 @@ namespace Gradus.Data.Migrations
                     b.ToTable("Acts");
                 });
 
+            modelBuilder.Entity("Gradus.Data.ArcBatch", b =>
+                {
+                    b.Property<Guid>("DeviceId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Sequence")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("AheadMs")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("ArrivedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("DeviceAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Hz")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("Samples")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.HasKey("DeviceId", "Sequence");
+
+                    b.ToTable("ArcBatches");
+                });
+
             modelBuilder.Entity("Gradus.Data.Booth", b =>
                 {
                     b.Property<Guid>("Id")
@@ -494,6 +523,57 @@ namespace Gradus.Data.Migrations
                     b.HasIndex("StudentId", "SignedAt");
 
                     b.ToTable("Decisions");
+                });
+
+            modelBuilder.Entity("Gradus.Data.Device", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("BoothId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("KeyHash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<double>("LeadVolts")
+                        .HasColumnType("REAL");
+
+                    b.PrimitiveCollection<string>("Lost")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("PackedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("PackedThrough")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("PairedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("PairedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("RemovedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("KeyHash")
+                        .IsUnique();
+
+                    b.ToTable("Devices");
                 });
 
             modelBuilder.Entity("Gradus.Data.EventRecord", b =>
@@ -1178,6 +1258,9 @@ namespace Gradus.Data.Migrations
                     b.Property<int?>("KeepStudentsYears")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int>("KeepTracesDays")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -1723,6 +1806,67 @@ namespace Gradus.Data.Migrations
                     b.HasIndex("Differs", "At");
 
                     b.ToTable("TodaysVerdicts");
+                });
+
+            modelBuilder.Entity("Gradus.Data.TraceRecord", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("ArcEndedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<double>("ArcSeconds")
+                        .HasColumnType("REAL");
+
+                    b.Property<Guid>("BoothId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("CouponId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("DeviceId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("FromAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Hz")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<double>("LeadVolts")
+                        .HasColumnType("REAL");
+
+                    b.Property<Guid?>("PassId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("RawGoneAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reading")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid?>("SaidBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("StartsAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("StudentId")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CouponId");
+
+                    b.HasIndex("BoothId", "ArcEndedAt");
+
+                    b.HasIndex("RawGoneAt", "ArcEndedAt");
+
+                    b.HasIndex("StudentId", "ArcEndedAt");
+
+                    b.ToTable("Traces");
                 });
 
             modelBuilder.Entity("Gradus.Data.UseProof", b =>

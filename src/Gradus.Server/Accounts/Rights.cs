@@ -241,6 +241,8 @@ public static class Rights
                     "GET /api/pipe-sizes/{nps}/{schedule}",
                     "GET /api/pipe-sizes/{inches}/{parts}/{schedule}",
                     "POST /api/causes",
+                    "POST /api/trace/analyse",
+                    "PUT /api/arc/batches/{sequence}", // the key of the device is the secret
                     "POST /api/coverage",
                     "GET /api/codes",
                     "GET /api/formulas",
@@ -322,6 +324,16 @@ public static class Rights
         yield return May(Who.Staff, "PUT /api/students/{studentId}/credits/{testId}");
         yield return May(Who.Staff, "DELETE /api/students/{studentId}/credits/{testId}");
         yield return May(Who.Readers, "GET /api/learn/students/{studentId}");
+
+        // Instruments.
+        yield return May(Who.Readers, "GET /api/devices");
+        yield return May(Who.Lead, "PUT /api/devices/{id}", SchoolIsTheLeads);
+        yield return May(Who.Lead, "PUT /api/devices/{id}/removed", SchoolIsTheLeads);
+        yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/arcs");
+        yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/arcs/{traceId}/points");
+        yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/arcs/{traceId}/file");
+        yield return May(Who.Staff, "PUT /api/coupons/{couponId}/arcs/{traceId}/bead");
+        yield return May(Who.Readers | Who.Own, "GET /api/students/{studentId}/arcs");
 
         // A coupon: students propose what they did on their own.
         yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}");

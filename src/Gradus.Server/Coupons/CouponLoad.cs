@@ -42,6 +42,10 @@ internal static class CouponLoad
         (GradusContext db, Guid id) => db.Closings.AsNoTracking().Where(one => one.CouponId == id)
     );
 
+    private static readonly Func<GradusContext, Guid, IAsyncEnumerable<TraceRecord>> Traces = EF.CompileAsyncQuery(
+        (GradusContext db, Guid id) => db.Traces.AsNoTracking().Where(one => one.CouponId == id && one.Reading != null)
+    );
+
     /// <summary>The coupon, not tracked; null when there is none. What was taken back is in it as well.</summary>
     public static async Task<Coupon?> Whole(GradusContext db, Guid id, CancellationToken cancel)
     {
@@ -61,6 +65,7 @@ internal static class CouponLoad
             await Fill(coupon.Events, Events(db, id), cancel);
             await Fill(coupon.Photos, Photos(db, id), cancel);
             await Fill(coupon.Closings, Closings(db, id), cancel);
+            await Fill(coupon.Traces, Traces(db, id), cancel);
             return coupon;
         }
         finally

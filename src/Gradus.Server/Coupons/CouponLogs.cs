@@ -1,5 +1,6 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Measure;
+using Gradus.Core.Traces;
 using Gradus.Data;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
@@ -31,7 +32,7 @@ public static class CouponLogs
             coupon.AsTest,
             new CouponRecords(
                 [.. Standing(coupon.FitUps).Select(one => new LoggedFitUp(one.Id, one.HappenedAt, one.Measured))],
-                [.. Standing(coupon.Passes).Select(one => Of(one, test.Product))],
+                [.. Standing(coupon.Passes).Select(one => Of(one, test.Product, coupon.Traces))],
                 [.. Standing(coupon.Findings).Select(Of)],
                 [.. Standing(coupon.Events).Select(one => new BenchEvent(one.Id, one.Kind, one.HappenedAt, one.Body))],
                 closings.FirstOrDefault(),
@@ -74,7 +75,7 @@ public static class CouponLogs
             one.Shape
         );
 
-    private static LoggedPass Of(PassRecord one, Product product) =>
+    private static LoggedPass Of(PassRecord one, Product product, IEnumerable<TraceRecord> traces) =>
         new(
             one.Id,
             one.HappenedAt,
@@ -99,7 +100,8 @@ public static class CouponLogs
             one.Part,
             one.Side,
             one.Measured,
-            one.Despite
+            one.Despite,
+            BeadArc.Of(traces.Where(trace => trace.PassId == one.Id).OrderBy(trace => trace.FromAt).Select(trace => trace.Reading!))
         );
 
     private static IEnumerable<T> Standing<T>(IEnumerable<T> records)

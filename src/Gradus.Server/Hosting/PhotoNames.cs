@@ -7,6 +7,9 @@ public static class PhotoNames
 
     public static string Small(Guid coupon, Guid photo) => $"{coupon}/{photo}.small.jpg";
 
+    /// <summary>The measurements of an arc, by the device that made them.</summary>
+    public static string Trace(Guid device, Guid trace) => $"{device}/{trace}.csv.gz";
+
     public static string[] Both(Guid coupon, Guid photo) => [Whole(coupon, photo), Small(coupon, photo)];
 
     /// <summary>Takes the files of a photo away, also half written ones. Where its folder never was, as after a restore, there is nothing to take.</summary>

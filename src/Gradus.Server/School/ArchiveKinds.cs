@@ -38,8 +38,8 @@ public static class ArchiveKinds
 {
     public const int Version = 1;
 
-    // Sign-ins of this machine; and what is worked out from the rest.
-    private static readonly Type[] LeftOut = [typeof(SignedSession), typeof(ReadinessRecord), typeof(SkillRecord)];
+    // Sign-ins of this machine; what is worked out from the rest; and what is on its way into a trace.
+    private static readonly Type[] LeftOut = [typeof(SignedSession), typeof(ReadinessRecord), typeof(SkillRecord), typeof(ArcBatch)];
 
     // Names inside of what is kept: records, signatures, what was said in words.
     private static readonly Type[] Naming =
@@ -53,6 +53,7 @@ public static class ArchiveKinds
         typeof(PhotoRecord),
         typeof(EventRecord),
         typeof(Tablet),
+        typeof(Device),
         typeof(Act),
         typeof(Absence),
         typeof(ModelChange),
@@ -79,6 +80,7 @@ public static class ArchiveKinds
         ["People.NormalizedUserName"] = row => row("Id")!.ToString()!.ToUpperInvariant(),
         ["People.SecurityStamp"] = _ => Guid.NewGuid().ToString(),
         ["People.ConcurrencyStamp"] = _ => Guid.NewGuid().ToString(),
+        ["Devices.KeyHash"] = _ => Guid.NewGuid().ToString("N"), // no key opens it
         ["PlanSetups.FeedKey"] = _ => Guid.NewGuid().ToString("N") + Guid.NewGuid().ToString("N"),
     };
 

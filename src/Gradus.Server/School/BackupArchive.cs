@@ -213,7 +213,8 @@ public static class BackupArchive
         DatabaseFacts
             .Photos(database)
             .SelectMany(one => PhotoNames.Both(one.Coupon, one.Photo))
-            .Concat(DatabaseFacts.Given(database).Select(one => $"{one.Owner}/{one.File}.given"));
+            .Concat(DatabaseFacts.Given(database).Select(one => $"{one.Owner}/{one.File}.given"))
+            .Concat(DatabaseFacts.Traces(database).Select(one => PhotoNames.Trace(one.Device, one.Trace)));
 
     private static IReadOnlyDictionary<string, string> HashesOfTheLast(BackupShelf shelf) =>
         shelf.Backups().FirstOrDefault(one => one.ByItself) is { } last
@@ -265,6 +266,15 @@ public static class DatabaseFacts
         using var connection = DatabaseCopy.Open(database, SqliteOpenMode.ReadOnly);
         return HasTable(connection, "SittingFiles")
             ? Read(connection, "SELECT OwnerId, Id FROM SittingFiles ORDER BY Id", row => (row.GetGuid(0), row.GetGuid(1)))
+            : [];
+    }
+
+    /// <summary>The traces whose measurements are kept, as of which device and which.</summary>
+    public static IReadOnlyList<(Guid Device, Guid Trace)> Traces(string database)
+    {
+        using var connection = DatabaseCopy.Open(database, SqliteOpenMode.ReadOnly);
+        return HasTable(connection, "Traces")
+            ? Read(connection, "SELECT DeviceId, Id FROM Traces WHERE RawGoneAt IS NULL ORDER BY Id", row => (row.GetGuid(0), row.GetGuid(1)))
             : [];
     }
 

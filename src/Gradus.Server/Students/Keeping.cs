@@ -3,6 +3,7 @@ using FluentValidation;
 using Gradus.Data;
 using Gradus.Server.Accounts;
 using Gradus.Server.Hosting;
+using Gradus.Server.Instruments;
 using Gradus.Server.School;
 using Microsoft.EntityFrameworkCore;
 
@@ -11,13 +12,15 @@ namespace Gradus.Server.Students;
 /// <summary>How long things are kept.</summary>
 /// <param name="StudentsYears">So many years after they have left students are erased; null: nobody is by itself.</param>
 /// <param name="ActsYears">For so many years it is kept who did what; null: for good.</param>
-public sealed record KeepRule(int? StudentsYears, int? ActsYears);
+/// <param name="TracesDays">For so many days the measurements of arcs are kept; null: as it stands. What was read from them stays.</param>
+public sealed record KeepRule(int? StudentsYears, int? ActsYears, int? TracesDays);
 
 public sealed class KeepRuleValidator : AbstractValidator<KeepRule>
 {
     public KeepRuleValidator()
     {
         RuleFor(rule => rule.StudentsYears).Must(IsSpan).WithMessage("Give 1 to 50 years, or nothing.");
+        RuleFor(rule => rule.TracesDays).Must(days => days is null or (>= 1 and <= 3660)).WithMessage("Give 1 to 3660 days, or nothing.");
         RuleFor(rule => rule.ActsYears).Must(IsSpan).WithMessage("Give 1 to 50 years, or nothing.");
     }
 
@@ -30,16 +33,17 @@ public sealed record SoonErased(Guid StudentId, string Name, DateTimeOffset Left
 /// <summary>The rule, and whom it is about to erase.</summary>
 /// <param name="SaidBy">Who set it last; null: nobody did.</param>
 /// <param name="Soon">Those who are erased within ninety days, the next first.</param>
-public sealed record KeepView(int? StudentsYears, int? ActsYears, string? SaidBy, IReadOnlyList<SoonErased> Soon);
+public sealed record KeepView(int? StudentsYears, int? ActsYears, int TracesDays, string? SaidBy, IReadOnlyList<SoonErased> Soon);
 
 /// <summary>
 /// What is older than the school keeps it goes by itself. A clock that is wrong erases nobody: the rule waits until the school was in use on a day
 /// before this one and not long ago.
 /// </summary>
-public sealed class Keeping(GradusContext db, Erasure erasure, Writes writes, SchoolClock clock, ClockWatch watch)
+public sealed class Keeping(GradusContext db, Erasure erasure, TraceFiles traces, Writes writes, SchoolClock clock, ClockWatch watch)
 {
     private const int MostShown = 50;
     private const int SoonDays = 90;
+    private const int MostTracesAtOnce = 500;
     private static readonly TimeSpan InUseWithin = TimeSpan.FromDays(60);
     private static readonly TimeSpan NotOnlyToday = TimeSpan.FromDays(1);
 
@@ -87,7 +91,36 @@ public sealed class Keeping(GradusContext db, Erasure erasure, Writes writes, Sc
             await db.Acts.Where(one => one.At < oldest).ExecuteDeleteAsync(cancel);
         }
 
+        await TakeMeasurements(school.KeepTracesDays, cancel);
         return erased;
+    }
+
+    /// <summary>Takes away what was measured of arcs longer ago; what was read from it stays.</summary>
+    private async Task TakeMeasurements(int days, CancellationToken cancel)
+    {
+        var (now, oldest) = (clock.Now, clock.Now.AddDays(-days));
+        while (
+            await db
+                .Traces.AsNoTracking()
+                .Where(trace => trace.RawGoneAt == null && trace.ArcEndedAt < oldest)
+                .OrderBy(trace => trace.ArcEndedAt)
+                .Take(MostTracesAtOnce)
+                .Select(trace => new { trace.DeviceId, trace.Id })
+                .ToListAsync(cancel)
+                is { Count: > 0 } old
+        )
+        {
+            var ids = old.Select(trace => trace.Id).ToList();
+            await writes.Whole(
+                async () =>
+                    await db
+                        .Traces.Where(trace => ids.Contains(trace.Id))
+                        .ExecuteUpdateAsync(set => set.SetProperty(one => one.RawGoneAt, now), cancel),
+                _ => true,
+                cancel
+            );
+            old.ForEach(trace => traces.Remove(trace.DeviceId, trace.Id));
+        }
     }
 
     /// <summary>The rule as it stands.</summary>
@@ -111,7 +144,7 @@ public sealed class Keeping(GradusContext db, Erasure erasure, Writes writes, Sc
         }
 
         var by = school.KeepSaidBy is { } id ? await db.People.Where(one => one.Id == id).Select(one => one.Name).FirstOrDefaultAsync(cancel) : null;
-        return new KeepView(school.KeepStudentsYears, school.KeepActsYears, by, soon);
+        return new KeepView(school.KeepStudentsYears, school.KeepActsYears, school.KeepTracesDays, by, soon);
     }
 
     /// <summary>Sets the rule.</summary>
@@ -119,6 +152,7 @@ public sealed class Keeping(GradusContext db, Erasure erasure, Writes writes, Sc
     {
         var school = await db.Schools.SingleAsync(cancel);
         (school.KeepStudentsYears, school.KeepActsYears, school.KeepSaidBy) = (rule.StudentsYears, rule.ActsYears, by);
+        school.KeepTracesDays = rule.TracesDays ?? school.KeepTracesDays;
         await db.SaveChangesAsync(cancel);
         return await View(cancel);
     }

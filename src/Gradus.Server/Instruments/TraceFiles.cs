@@ -1,0 +1,76 @@
+using System.Globalization;
+using System.IO.Compression;
+using CsvHelper;
+using Gradus.Server.Hosting;
+
+namespace Gradus.Server.Instruments;
+
+/// <summary>The measurements of traces, as gzipped CSV beside the photos, so that every backup has them.</summary>
+public sealed class TraceFiles(GradusOptions options)
+{
+    private static readonly string[] Head = ["seconds", "amps", "volts", "feed_mm_per_min"];
+
+    /// <summary>Where the file of a trace lies.</summary>
+    public string PathOf(Guid deviceId, Guid traceId) => Path.Combine(options.PhotoFolder, PhotoNames.Trace(deviceId, traceId));
+
+    /// <summary>Writes a trace: on the disk before it has its name.</summary>
+    /// <exception cref="IOException">The disk is full or cannot be written to.</exception>
+    public void Put(Guid deviceId, Guid traceId, RawTrace trace)
+    {
+        var path = PathOf(deviceId, traceId);
+        Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+        using (var file = new FileStream(path + ".new", FileMode.Create, FileAccess.Write))
+        {
+            using (var packed = new GZipStream(file, CompressionLevel.Optimal, leaveOpen: true))
+            using (var text = new StreamWriter(packed))
+            {
+                text.WriteLine(string.Join(',', Head));
+                for (var at = 0; at < trace.Amps.Length; at++)
+                {
+                    text.WriteLine(
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"{(double)at / trace.Hz:0.00#},{Cell(trace.Amps[at], "0.#")},{Cell(trace.Volts[at], "0.##")},{Cell(trace.Feed?[at] ?? double.NaN, "0")}"
+                        )
+                    );
+                }
+            }
+
+            file.Flush(flushToDisk: true);
+        }
+
+        File.Move(path + ".new", path, overwrite: true);
+    }
+
+    /// <summary>Reads a trace; null where its file is not there.</summary>
+    public RawTrace? Read(Guid deviceId, Guid traceId, int hz)
+    {
+        var path = PathOf(deviceId, traceId);
+        if (!File.Exists(path))
+        {
+            return null;
+        }
+
+        using var packed = new GZipStream(File.OpenRead(path), CompressionMode.Decompress);
+        using var csv = new CsvReader(new StreamReader(packed), CultureInfo.InvariantCulture);
+        csv.Read();
+        csv.ReadHeader();
+        var (amps, volts, feed) = (new List<double>(), new List<double>(), new List<double>());
+        while (csv.Read())
+        {
+            amps.Add(Number(csv[1]));
+            volts.Add(Number(csv[2]));
+            feed.Add(Number(csv[3]));
+        }
+
+        return new RawTrace(hz, [.. amps], [.. volts], feed.TrueForAll(double.IsNaN) ? null : [.. feed]);
+    }
+
+    /// <summary>Takes the file of a trace away.</summary>
+    public void Remove(Guid deviceId, Guid traceId) => File.Delete(PathOf(deviceId, traceId));
+
+    private static string Cell(double value, string format) => double.IsNaN(value) ? "" : value.ToString(format, CultureInfo.InvariantCulture);
+
+    private static double Number(string? cell) =>
+        double.TryParse(cell, NumberStyles.Float, CultureInfo.InvariantCulture, out var value) ? value : double.NaN;
+}
