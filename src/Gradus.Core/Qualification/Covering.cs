@@ -24,6 +24,8 @@ public static partial class Covering
     private static readonly string[] Aws = ["F", "H", "V", "OH"];
     private static readonly string[] Iso = ["PA", "PB", "PC", "PD", "PE", "PF", "PG", "PH", "PJ", "H-L045", "J-L045"];
     private static readonly int[] FNumbers = [.. Range(1, 6), .. Range(21, 26), .. Range(31, 37), .. Range(41, 46), .. Range(51, 56), 61, 71, 72];
+    private const int Cellulosic = 3; // F-numbers of ASME IX QW-432
+    private const int LowHydrogen = 4;
     private const double Hair = 1e-3;
     private const double Vast = 1e5;
 
@@ -63,7 +65,7 @@ public static partial class Covering
         from weld in asked.Weld is { } kind ? [kind] : new[] { WeldKind.Groove, WeldKind.Fillet }
         from position in asked.Position is { } lies ? [lies] : PositionsOf(rules)
         from process in asked.Process is { } given ? [given] : rules.Processes
-        from filler in Fillers(rules, process, asked.FNumber)
+        from filler in Fillers(rules, process, asked)
         from backing in asked.Backing is { } behind ? [behind]
         : weld == WeldKind.Fillet ? [Backed.None]
         : Enum.GetValues<Backed>()
@@ -136,9 +138,13 @@ public static partial class Covering
             Vast,
         ];
 
-    private static IEnumerable<int?> Fillers(CoveringRules rules, string process, int? asked) =>
-        asked is not null ? [asked]
-        : TableOf(rules, process) is not { } table ? [null]
+    private static IEnumerable<int?> Fillers(CoveringRules rules, string process, AskedWeld asked) =>
+        asked.FNumber is not null ? [asked.FNumber]
+        : TableOf(rules, process) is not { } table
+            // A code that goes by groups of its own has them by these numbers.
+            ? GroupOf(rules, asked.FillerGroup, process, null) is null && GroupOf(rules, null, process, Cellulosic) is not null
+                    ? [Cellulosic, LowHydrogen]
+                : [null]
         : table.Keys.All(key => key.Length == 1) && rules.FillerSets is null
             ? table.Keys.Select(key => (int?)int.Parse(key, CultureInfo.InvariantCulture))
         : FNumbers.Select(number => (int?)number);
@@ -337,8 +343,8 @@ public static partial class Covering
         given
         ?? (
             rules.Multiple is null || process != "SMAW" ? null
-            : fNumber == 3 ? "1"
-            : fNumber == 4 ? "3"
+            : fNumber == Cellulosic ? "1"
+            : fNumber == LowHydrogen ? "3"
             : null
         );
 

@@ -646,6 +646,18 @@ public class CoveringTests
             );
 
     [Fact]
+    public void A_filler_that_is_left_open_is_covered_only_when_each_group_is()
+    {
+        // API 1104 goes by groups of electrodes: one that was tested with E7018 says nothing of E6010.
+        PassedCoupon pipe = new(Product.Pipe, WeldKind.Groove, "6G", 12, 323.9, Backed.None, "SMAW", 4, Progression.Uphill, 4);
+        AskedWeld asked = new(Product.Pipe, WeldKind.Groove, "V", 12, 323.9, Backed.None, "SMAW", 4, Progression.Uphill);
+        Assert.True(Of("api-1104", [pipe], asked).Covered);
+        Assert.False(Of("api-1104", [pipe], asked with { FNumber = 3 }).Covered);
+        Assert.False(Of("api-1104", [pipe], asked with { FNumber = null }).Covered);
+        Assert.True(Of("api-1104", [pipe], asked with { FNumber = null, FillerGroup = "3" }).Covered);
+    }
+
+    [Fact]
     public void A_size_that_is_left_open_is_covered_only_when_every_size_is()
     {
         // ASME IX QW-452.1(b) and QW-452.3: no limit of thickness and of diameter from 73 mm up, so not under it.
