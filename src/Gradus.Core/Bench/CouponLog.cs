@@ -206,9 +206,9 @@ public sealed partial class CouponLog
             Test.Joint.RootFaceMm,
             point?.OffsetMm,
             point?.StripGapMm,
-            pass?.Amps,
+            pass?.Arc?.MeanAmps ?? pass?.Amps,
             plan?.Settings.Amps,
-            pass?.Volts,
+            pass?.Arc?.MeanVolts ?? pass?.Volts,
             plan?.Settings.Volts,
             pass?.WireFeedMmPerMin,
             plan?.Settings.WireFeedMmPerMin,
@@ -240,10 +240,10 @@ public sealed partial class CouponLog
             LongArcShare: pass?.Arc?.LongArcShare,
             RhythmCv: pass?.Arc?.RhythmCv,
             ArcDriftVolts: pass?.Arc?.DriftVolts,
-            OutsideCardShare: pass?.Arc?.OutsideCardShare,
             TipDriftShare: pass?.Arc?.TipDriftShare,
             FeedSpread: pass?.Arc?.FeedSpread,
-            FailedStarts: pass?.Arc?.FailedStarts
+            FailedStarts: pass?.Arc?.FailedStarts,
+            AtTheArc: pass?.Arc is not null
         );
     }
 

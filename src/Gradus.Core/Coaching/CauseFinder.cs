@@ -16,12 +16,12 @@ namespace Gradus.Core.Coaching;
 /// <param name="Process">By which it was welded; what that process cannot have is left out. So for position, joint, electrode and metal.</param>
 /// <param name="Shape">How it lies.</param>
 /// <param name="PurgeMinutes">How long it was purged before the root, and how long it should have been.</param>
-/// <param name="LongArcShare">Share of its arc time with a long arc, as a logger measured it; so for the last six.</param>
+/// <param name="LongArcShare">Share of its arc time with a long arc, as a logger measured it; so for those that follow.</param>
 /// <param name="RhythmCv">Standard deviation of the periods of its whip or weave by their mean.</param>
 /// <param name="ArcDriftVolts">How much the volts rose over it.</param>
-/// <param name="OutsideCardShare">Share of its arc time outside of the card.</param>
 /// <param name="TipDriftShare">How the current of a wire came to change at a constant feed, as a share.</param>
 /// <param name="FeedSpread">Standard deviation of the feed by its mean.</param>
+/// <param name="AtTheArc">True when current and volts are what was measured, and not what was set.</param>
 public sealed record CauseFacts(
     Stage Stage,
     double? GapMm = null,
@@ -64,10 +64,10 @@ public sealed record CauseFacts(
     double? LongArcShare = null,
     double? RhythmCv = null,
     double? ArcDriftVolts = null,
-    double? OutsideCardShare = null,
     double? TipDriftShare = null,
     double? FeedSpread = null,
-    int? FailedStarts = null
+    int? FailedStarts = null,
+    bool AtTheArc = false
 )
 {
     /// <summary>What is known of a pass of a test before anything is logged of it.</summary>
@@ -221,7 +221,6 @@ public static class CauseFinder
                     LongArcShare: 1,
                     RhythmCv: 1,
                     ArcDriftVolts: 1,
-                    OutsideCardShare: 1,
                     TipDriftShare: 1,
                     FeedSpread: 1,
                     FailedStarts: 1
@@ -284,7 +283,7 @@ public static class CauseFinder
             yield return ("stripGapMm", strip, $"The strip stood off by {In(strip)}.");
         }
 
-        foreach (var sign in OffCard("amps", "A", f.Amps, f.CardAmps).Concat(OffCard("volts", "V", f.Volts, f.CardVolts)))
+        foreach (var sign in OffCard("amps", "A", f.Amps, f.CardAmps, f.AtTheArc).Concat(OffCard("volts", "V", f.Volts, f.CardVolts, f.AtTheArc)))
         {
             yield return sign;
         }
@@ -390,11 +389,6 @@ public static class CauseFinder
             yield return ("arcDriftVolts", drift, $"The arc grew by {drift:0.#} V over the run.");
         }
 
-        if (f.OutsideCardShare is { } outside)
-        {
-            yield return ("outsideCardShare", outside, $"The logger saw it outside of the card for {outside:P0} of the time.");
-        }
-
         if (f.TipDriftShare is { } tip)
         {
             yield return ("tipOutShare", -tip, $"The current fell by {-tip:P0} at a constant feed: the tip moved out.");
@@ -413,11 +407,17 @@ public static class CauseFinder
     }
 
     /// <summary>How far a setting lies off its card, as a share of the nearer end.</summary>
-    private static IEnumerable<(string Fact, double Value, string Says)> OffCard(string name, string unit, double? value, Span? card)
+    private static IEnumerable<(string Fact, double Value, string Says)> OffCard(
+        string name,
+        string unit,
+        double? value,
+        Span? card,
+        bool isMeasured = false
+    )
     {
         if (value is { } set && card is not null)
         {
-            var says = $"Set to {set:0.##} {unit}; the card has {card.Min:0.##} to {card.Max:0.##}.";
+            var says = $"{(isMeasured ? "At the arc" : "Set to")} {set:0.##} {unit}; the card has {card.Min:0.##} to {card.Max:0.##}.";
             yield return ($"{name}Low", (card.Min - set) / card.Min, says);
             yield return ($"{name}High", (set - card.Max) / card.Max, says);
         }
