@@ -49,6 +49,7 @@ public enum Habit
 /// <param name="Seconds">How long its arc burns.</param>
 /// <param name="PeriodS">Of the whip or weave; null for a straight bead.</param>
 /// <param name="PeriodCv">How unevenly it is kept.</param>
+/// <param name="WireVolts">What a machine for wire is set to; 0 for what is usual.</param>
 public sealed record Bead(
     ArcKind Kind,
     double Amps,
@@ -56,7 +57,8 @@ public sealed record Bead(
     double? PeriodS,
     double PeriodCv,
     IReadOnlySet<Habit> Habits,
-    double FeedMmPerMin = 0
+    double FeedMmPerMin = 0,
+    double WireVolts = 0
 );
 
 /// <summary>What is true of a trace: a habit, from when to when.</summary>
@@ -186,7 +188,11 @@ public sealed class Hand(int seed)
         var share = plan.Feed(t) * plan.Tip(t);
         if (bead.Kind == ArcKind.Cored)
         {
-            return new Point(bead.Amps * share * (1 + (0.04 * Normal())), 25.5 + (9 * (1 - Math.Min(1, plan.Feed(t)))) + (0.5 * Normal()), feed);
+            return new Point(
+                bead.Amps * share * (1 + (0.04 * Normal())),
+                (bead.WireVolts > 0 ? bead.WireVolts : 25.5) + (9 * (1 - Math.Min(1, plan.Feed(t)))) + (0.5 * Normal()),
+                feed
+            );
         }
 
         // It shorts some ninety times in a second, no two alike: a sample falls anywhere in that.
@@ -196,7 +202,10 @@ public sealed class Hand(int seed)
             (phase, rate) = (phase - 1, 90 * (1 + (0.25 * Math.Clamp(Normal(), -2, 2))));
         }
 
-        var (volts, amps) = phase < 0.22 ? (4.5, 1.35 + (0.3 * phase)) : (20.5 - (2 * phase), 1.3 - (0.7 * (phase - 0.22)));
+        var (volts, amps) =
+            phase < 0.22
+                ? (4.5, 1.35 + (0.3 * phase))
+                : ((bead.WireVolts > 0 ? bead.WireVolts + 3.4 : 20.5) - (2 * phase), 1.3 - (0.7 * (phase - 0.22)));
         return new Point(bead.Amps * share * amps / 1.08, volts + (8 * (1 - Math.Min(1, plan.Feed(t)))), feed);
     }
 

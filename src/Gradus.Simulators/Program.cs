@@ -53,13 +53,28 @@ switch (args.FirstOrDefault())
 ArcKind Kind() => Enum.Parse<ArcKind>(said.GetValueOrDefault("kind", "basic"), ignoreCase: true);
 
 // A bead, a rest, a bead, each with a habit or none, for as long as it is asked.
-IEnumerable<Point> Shift(ArcKind kind, int from)
+IEnumerable<Point> Shift(ArcKind kind, int from, Bead? card = null)
 {
     var random = new Random(from);
     var hand = new Hand(from);
     while (true)
     {
-        foreach (var point in hand.Rest(kind, 3).Concat(hand.Weld(BeadOf(kind, random))).Concat(hand.Rest(kind, 25)))
+        foreach (
+            var point in hand.Rest(kind, 3)
+                .Concat(
+                    hand.Weld(
+                        card is null
+                            ? BeadOf(kind, random)
+                            : BeadOf(kind, random) with
+                            {
+                                Amps = card.Amps,
+                                FeedMmPerMin = card.FeedMmPerMin,
+                                WireVolts = card.WireVolts,
+                            }
+                    )
+                )
+                .Concat(hand.Rest(kind, 25))
+        )
         {
             yield return point;
         }
@@ -223,7 +238,9 @@ async Task<int> Demo()
         }
 
         Console.WriteLine($"A logger in booth {coupon.GetProperty("booth")} welds {kind} for coupon {coupon.GetProperty("stamp").GetString()}.");
-        await Weld(new ArcLogger(client, paired, hz, new Link(Doubled: 0.02, AheadS: -3), seed), Shift(kind, seed));
+        double Set(string name) => card.GetProperty(name).ValueKind == JsonValueKind.Number ? card.GetProperty(name).GetDouble() : 0;
+        var settings = new Bead(kind, Set("amps"), 0, null, 0, new HashSet<Habit>(), Set("wireFeedMmPerMin"), Set("volts"));
+        await Weld(new ArcLogger(client, paired, hz, new Link(Doubled: 0.02, AheadS: -3), seed), Shift(kind, seed, settings));
         return 0;
     }
 

@@ -330,6 +330,7 @@ public static class Rights
         yield return May(Who.Lead, "PUT /api/devices/{id}", SchoolIsTheLeads);
         yield return May(Who.Lead, "PUT /api/devices/{id}/removed", SchoolIsTheLeads);
         yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/arcs");
+        yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/arcs/live");
         yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/arcs/{traceId}/points");
         yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/arcs/{traceId}/file");
         yield return May(Who.Staff, "PUT /api/coupons/{couponId}/arcs/{traceId}/bead");

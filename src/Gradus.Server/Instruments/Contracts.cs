@@ -81,8 +81,12 @@ public sealed record TraceBeadRequest(Guid? PassId);
 
 /// <summary>The traces of the beads of a coupon.</summary>
 /// <param name="Asked">Those that fit several beads.</param>
-/// <param name="Live">What is measured in its booth right now; null where nothing is, or the coupon is closed.</param>
-public sealed record CouponArcs(IReadOnlyList<BeadArcView> Beads, IReadOnlyList<AskedTrace> Asked, LiveArc? Live);
+/// <param name="HasLogger">Whether an arc logger is paired with its booth, and the coupon is open.</param>
+public sealed record CouponArcs(IReadOnlyList<BeadArcView> Beads, IReadOnlyList<AskedTrace> Asked, bool HasLogger);
+
+/// <summary>What is measured in the booth of a coupon right now.</summary>
+/// <param name="Live">Null where nothing comes.</param>
+public sealed record CouponLive(LiveArc? Live);
 
 /// <summary>The arc of a bead.</summary>
 /// <param name="Arc">Of all its traces together.</param>
@@ -92,7 +96,7 @@ public sealed record CouponArcs(IReadOnlyList<BeadArcView> Beads, IReadOnlyList<
 /// <param name="LastClean">The last bead of this kind that came out clean, to be held beside; null when there is none.</param>
 public sealed record BeadArcView(
     Guid PassId,
-    IReadOnlyList<TraceView> Traces,
+    IReadOnlyList<ArcTraceView> Traces,
     BeadArc Arc,
     double? Travel,
     double? Heat,
@@ -103,7 +107,7 @@ public sealed record BeadArcView(
 /// <summary>A trace of a bead.</summary>
 /// <param name="Best">The three moments to look at.</param>
 /// <param name="HasPoints">False when its measurements were taken away by the rule of keeping.</param>
-public sealed record TraceView(
+public sealed record ArcTraceView(
     Guid Id,
     DateTimeOffset FromAt,
     double Seconds,

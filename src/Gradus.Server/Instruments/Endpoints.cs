@@ -42,6 +42,7 @@ public static class Endpoints
             .ProducesProblem(410)
             .ProducesProblem(503);
         group.MapGet("/coupons/{couponId:guid}/arcs", OfCoupon).Produces<CouponArcs>().ProducesProblem(404);
+        group.MapGet("/coupons/{couponId:guid}/arcs/live", LiveOf).Produces<CouponLive>().ProducesProblem(404);
         group.MapGet("/coupons/{couponId:guid}/arcs/{traceId:guid}/points", Points).Produces<TracePoints>().ProducesProblem(404);
         group.MapGet("/coupons/{couponId:guid}/arcs/{traceId:guid}/file", Raw).Produces(200, contentType: "application/gzip").ProducesProblem(404);
         group
@@ -129,6 +130,12 @@ public static class Endpoints
     private static async Task<IResult> OfCoupon(Guid couponId, ClaimsPrincipal user, TraceReader reader, CancellationToken cancel) =>
         await reader.OfCoupon(couponId, user.Role() is not PersonRole.Student, cancel) is { } arcs
             ? TypedResults.Ok(arcs)
+            : Refusal.NotFound("couponId", "A coupon.").ToResult();
+
+    private static async Task<IResult> LiveOf(Guid couponId, GradusContext db, TraceReader reader, CancellationToken cancel) =>
+        await db.Coupons.AsNoTracking().Where(one => one.Id == couponId).Select(one => new { one.BoothId, one.ClosedAt }).FirstOrDefaultAsync(cancel)
+            is { } coupon
+            ? TypedResults.Ok(new CouponLive(coupon is { ClosedAt: null, BoothId: { } booth } ? await reader.Live(booth, cancel) : null))
             : Refusal.NotFound("couponId", "A coupon.").ToResult();
 
     private static async Task<IResult> Points(

@@ -44,7 +44,9 @@ public sealed class TraceReader(GradusContext db, TraceBook book, TraceFiles fil
         return new CouponArcs(
             beads,
             await Asked(coupon, asked, tellsWhom, cancel),
-            coupon.ClosedAt is null && coupon.BoothId is { } booth ? await Live(booth, cancel) : null
+            coupon.ClosedAt is null
+                && coupon.BoothId is { } booth
+                && await db.Devices.AnyAsync(device => device.BoothId == booth && device.RemovedAt == null, cancel)
         );
     }
 
@@ -120,7 +122,7 @@ public sealed class TraceReader(GradusContext db, TraceBook book, TraceFiles fil
         return new BeadArcView(
             pass.Id,
             [
-                .. traces.Select(trace => new TraceView(
+                .. traces.Select(trace => new ArcTraceView(
                     trace.Id,
                     trace.StartsAt,
                     (trace.ArcEndedAt - trace.StartsAt).TotalSeconds,

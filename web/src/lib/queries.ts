@@ -55,6 +55,14 @@ export const coachQuery = (couponId: () => string) =>
       ),
   }))
 
+/** What arc loggers measured of the beads of a coupon. */
+export const arcsQuery = (couponId: () => string) =>
+  createQuery(() => ({
+    queryKey: ['coupon', couponId(), 'arcs'],
+    queryFn: () =>
+      ask(api.GET('/api/coupons/{couponId}/arcs', { params: { path: { couponId: couponId() } } })),
+  }))
+
 export const studentQuery = (id: () => string) =>
   createQuery(() => ({
     queryKey: ['student', id()],

@@ -2152,6 +2152,226 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trace/analyse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reads a trace of an arc: runs, and moments to look at.
+         * @description May: anybody.
+         */
+        post: operations["postTraceAnalyse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The devices that are paired.
+         * @description May: inspector, instructor, lead.
+         */
+        get: operations["getDevices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Pairs a device, or changes one.
+         * @description May: lead.
+         */
+        put: operations["putDevice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{id}/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Takes a device away.
+         * @description May: lead.
+         */
+        put: operations["putDeviceRemoved"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arc/batches/{sequence}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Takes in what an arc logger measured, by the key of a paired device in the header Gradus-Key.
+         * @description May: anybody.
+         */
+        put: operations["putArcBatche"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{couponId}/arcs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The arcs of the beads of a coupon.
+         * @description May: student on their own, inspector, instructor, lead.
+         */
+        get: operations["getCouponArcs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{couponId}/arcs/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is measured in the booth of a coupon right now.
+         * @description May: student on their own, inspector, instructor, lead.
+         */
+        get: operations["getCouponArcsLive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{couponId}/arcs/{traceId}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The measurements of an arc, drawn together.
+         * @description May: student on their own, inspector, instructor, lead.
+         */
+        get: operations["getCouponArcPoints"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{couponId}/arcs/{traceId}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The measurements of an arc, as gzipped CSV.
+         * @description May: student on their own, inspector, instructor, lead.
+         */
+        get: operations["getCouponArcFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{couponId}/arcs/{traceId}/bead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Says which bead an arc is of.
+         * @description May: instructor, lead.
+         */
+        put: operations["putCouponArcBead"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/students/{studentId}/arcs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The arcs of a student's last beads.
+         * @description May: student on their own, inspector, instructor, lead.
+         */
+        get: operations["getStudentArcs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/students/{studentId}/tests/{testId}/grounds": {
         parameters: {
             query?: never;
@@ -3846,6 +4066,132 @@ export interface components {
          * @enum {string}
          */
         Advised: "testNow" | "practise" | "hold" | "notEnough" | "passed";
+        /** @description A second of measurements, or so. The number under which it is sent runs on and never goes back; it may be sent again. */
+        ArcBatchRequest: {
+            /**
+             * Format: date-time
+             * @description When the first was made, by the device's clock.
+             */
+            at: null | string;
+            /**
+             * Format: date-time
+             * @description When it was sent, by the same clock.
+             */
+            sentAt: null | string;
+            /**
+             * Format: int32
+             * @description Measurements in a second, 10 to 50.
+             */
+            hz: null | number;
+            amps: null | number[];
+            volts: null | number[];
+            /** @description Of a wire; left out where it is not measured. */
+            feedMmPerMin: null | number[];
+        };
+        /** @description What was written. */
+        ArcBatchTaken: {
+            /** Format: int64 */
+            sequence: number;
+            /** @description True when it was there already. */
+            again: boolean;
+        };
+        /** @description One run: from where the arc was struck to where it went out. Nulls where nothing can be said: with under five seconds of arc, or without what it is held against. */
+        ArcRun: {
+            /**
+             * Format: double
+             * @description Seconds from the start of the trace.
+             */
+            fromS: number;
+            /** Format: double */
+            toS: number;
+            /**
+             * Format: double
+             * @description How long the arc burnt.
+             */
+            arcSeconds: number;
+            /**
+             * Format: double
+             * @description How much of that was not received; it is taken as arc.
+             */
+            lostSeconds: number;
+            /**
+             * Format: double
+             * @description While the arc burnt.
+             */
+            meanAmps: number;
+            /** Format: double */
+            meanVolts: number;
+            /**
+             * Format: double
+             * @description What a long arc is told by: the card's, the student's own, or that of the load line.
+             */
+            referenceVolts: null | number;
+            /**
+             * Format: double
+             * @description Share of the arc time with a long arc.
+             */
+            longArcShare: null | number;
+            rhythm: null | components["schemas"]["Rhythm"];
+            /**
+             * Format: int32
+             * @description Arcs before it that went out at once...
+             */
+            failedStarts: number;
+            /**
+             * Format: int32
+             * @description ...and times that the electrode stuck before it.
+             */
+            stuck: number;
+            /**
+             * Format: double
+             * @description How much the volts rose over the run.
+             */
+            driftVolts: null | number;
+            /**
+             * Format: double
+             * @description Share of the arc time at which current, volts or feed stood outside of the card.
+             */
+            outsideCardShare: null | number;
+            /**
+             * Format: double
+             * @description By how much the current of a wire came to change at a constant feed, as a share; null without a wire.
+             */
+            tipDriftShare: null | number;
+            /**
+             * Format: double
+             * @description Standard deviation of the feed by its mean.
+             */
+            feedSpread: null | number;
+            /**
+             * Format: double
+             * @description Falls of the current with a rise of the volts, of a wire.
+             */
+            dipsPerMin: null | number;
+            /**
+             * Format: double
+             * @description Mean of V × I, by the travel (ASME QW-409.1). Not for pulsed current: that is measured by the machine.
+             */
+            heatKJPerMm: null | number;
+            /** Format: double */
+            travelMmPerMin: null | number;
+        };
+        /** @description A trace of a bead. */
+        ArcTraceView: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            fromAt: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: int32 */
+            hz: number;
+            runs: components["schemas"]["ArcRun"][];
+            moments: components["schemas"]["MomentView"][];
+            /** @description The three moments to look at. */
+            best: components["schemas"]["MomentView"][];
+            /** @description False when its measurements were taken away by the rule of keeping. */
+            hasPoints: boolean;
+        };
         /** @description Something that is asked of a run. All of it can be passed over: what is not said is no evidence. */
         Ask: {
             /** @description The field of RunMeasures. */
@@ -3885,6 +4231,18 @@ export interface components {
              * @default false
              */
             ball: boolean;
+        };
+        /** @description A trace that fits several beads. */
+        AskedTrace: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            fromAt: string;
+            /** Format: date-time */
+            toAt: string;
+            /** Format: double */
+            arcSeconds: number;
+            beads: components["schemas"]["FittingBead"][];
         };
         /** @description How rejected coupons go with a condition: of those with it and of those without. */
         Association: {
@@ -3958,6 +4316,79 @@ export interface components {
          * @enum {string}
          */
         BaseMetal: "carbonSteel" | "stainlessSteel" | "chromeMoly" | "aluminium" | "nickelAlloy";
+        /** @description What the arc of one bead says, of all runs of its traces together; null where none of them says it. */
+        BeadArc: {
+            /**
+             * Format: double
+             * @description How long the arc burnt.
+             */
+            arcSeconds: number;
+            /** Format: double */
+            lostSeconds: number;
+            /** Format: double */
+            meanAmps: number;
+            /** Format: double */
+            meanVolts: number;
+            /**
+             * Format: int32
+             * @description Runs that it took, with those starts that failed.
+             */
+            starts: number;
+            /** Format: int32 */
+            failedStarts: number;
+            /** Format: int32 */
+            stuck: number;
+            /** Format: double */
+            longArcShare: null | number;
+            /** Format: double */
+            rhythmPeriodS: null | number;
+            /**
+             * Format: double
+             * @description Of the longest run with a rhythm.
+             */
+            rhythmCv: null | number;
+            /**
+             * Format: double
+             * @description The largest rise over a run.
+             */
+            driftVolts: null | number;
+            /** Format: double */
+            outsideCardShare: null | number;
+            /**
+             * Format: double
+             * @description The largest change of the current at a constant feed.
+             */
+            tipDriftShare: null | number;
+            /**
+             * Format: double
+             * @description The largest spread of the feed.
+             */
+            feedSpread: null | number;
+        };
+        /** @description The arc of a bead. */
+        BeadArcView: {
+            /** Format: uuid */
+            passId: string;
+            traces: components["schemas"]["ArcTraceView"][];
+            /** @description Of all its traces together. */
+            arc: components["schemas"]["BeadArc"];
+            /**
+             * Format: double
+             * @description Length by arc time, in mm/min; null where no length is known.
+             */
+            travel: null | number;
+            /**
+             * Format: double
+             * @description In kJ/mm.
+             */
+            heat: null | number;
+            /**
+             * Format: double
+             * @description The volts of the student's own clean beads of this kind; null with too few.
+             */
+            ownVolts: null | number;
+            lastClean: null | components["schemas"]["CleanArc"];
+        };
         /**
          * @description In which order the beads of a layer are laid.
          * @enum {string}
@@ -4527,6 +4958,38 @@ export interface components {
             family?: null | components["schemas"]["ElectrodeFamily"];
             metal?: null | components["schemas"]["BaseMetal"];
             shape?: null | components["schemas"]["FindingShape"];
+            /**
+             * Format: double
+             * @description Share of its arc time with a long arc, as a logger measured it; so for those that follow.
+             */
+            longArcShare?: null | number;
+            /**
+             * Format: double
+             * @description Standard deviation of the periods of its whip or weave by their mean.
+             */
+            rhythmCv?: null | number;
+            /**
+             * Format: double
+             * @description How much the volts rose over it.
+             */
+            arcDriftVolts?: null | number;
+            /**
+             * Format: double
+             * @description How the current of a wire came to change at a constant feed, as a share.
+             */
+            tipDriftShare?: null | number;
+            /**
+             * Format: double
+             * @description Standard deviation of the feed by its mean.
+             */
+            feedSpread?: null | number;
+            /** Format: int32 */
+            failedStarts?: null | number;
+            /**
+             * @description True when current and volts are what was measured, and not what was set.
+             * @default false
+             */
+            atTheArc: boolean;
         };
         /** @description A finding with what was recorded around it; what was not is left out. */
         CausesRequest: {
@@ -4726,6 +5189,20 @@ export interface components {
              * @description How sure the memory of it is, in percent; null where the table says it row by row.
              */
             confidence: null | number;
+        };
+        /** @description The last clean bead of the same kind. */
+        CleanArc: {
+            /** Format: uuid */
+            passId: string;
+            /** Format: uuid */
+            couponId: string;
+            stamp: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: uuid */
+            traceId: string;
+            arc: components["schemas"]["BeadArc"];
+            hasPoints: boolean;
         };
         /** @description The settings with which a student's passes of a stage came out clean: their medians, and of how many passes. */
         CleanSettings: {
@@ -5029,6 +5506,14 @@ export interface components {
              */
             totalCost: number;
         };
+        /** @description The traces of the beads of a coupon. */
+        CouponArcs: {
+            beads: components["schemas"]["BeadArcView"][];
+            /** @description Those that fit several beads. */
+            asked: components["schemas"]["AskedTrace"][];
+            /** @description Whether an arc logger is paired with its booth, and the coupon is open. */
+            hasLogger: boolean;
+        };
         /** @description What a coupon takes. Minutes by activity; gas in litres. */
         CouponBudget: {
             fillers: components["schemas"]["FillerDraw"][];
@@ -5079,6 +5564,10 @@ export interface components {
             asTest?: null | boolean;
             /** @description The profile that it is judged by in place of its test's own. */
             judgedBy?: null | string;
+        };
+        /** @description What is measured in the booth of a coupon right now. */
+        CouponLive: {
+            live: null | components["schemas"]["LiveArc"];
         };
         /** @description Coupons, latest first; `next` is what to pass as `before` for older ones, null at the end. */
         CouponPage: {
@@ -5485,6 +5974,56 @@ export interface components {
             /** @description What can hurt while it is shown. */
             cautions: string[];
             safetyLine: string;
+        };
+        /**
+         * @description What a device is.
+         * @enum {string}
+         */
+        DeviceKind: "arcLogger" | "laboratory";
+        /** @description A device to be paired. */
+        DeviceRequest: {
+            kind: null | components["schemas"]["DeviceKind"];
+            name: null | string;
+            /**
+             * Format: uuid
+             * @description The booth whose machine an arc logger measures.
+             */
+            boothId: null | string;
+            /**
+             * Format: double
+             * @description What is lost in the leads there, 0 to 5 V; left out for nothing.
+             */
+            leadVolts: null | number;
+        };
+        /** @description A device of the school. */
+        DeviceView: {
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["DeviceKind"];
+            name: string;
+            /** Format: uuid */
+            boothId: null | string;
+            /** Format: int32 */
+            booth: null | number;
+            /** Format: double */
+            leadVolts: number;
+            /** Format: date-time */
+            pairedAt: string;
+            /**
+             * Format: date-time
+             * @description When something last came from it since the program runs; null: nothing.
+             */
+            heardAt: null | string;
+            /**
+             * Format: int64
+             * @description By how many milliseconds the school's clock is ahead of its own.
+             */
+            aheadMs: null | number;
+            /**
+             * Format: int32
+             * @description Seconds of measurement that are not in a trace yet.
+             */
+            waiting: number;
         };
         /** @description Something in which a school's own version is not as the program ships it. */
         Difference: {
@@ -6264,6 +6803,18 @@ export interface components {
             outcome: components["schemas"]["FitUpOutcome"];
             lines: components["schemas"]["FitUpLine"][];
         };
+        /** @description A bead that a trace fits. */
+        FittingBead: {
+            /** Format: uuid */
+            passId: string;
+            /** Format: uuid */
+            couponId: string;
+            stamp: string;
+            student: string;
+            beadKey: string;
+            /** Format: date-time */
+            at: string;
+        };
         /**
          * @description Where the fitting of the constants is.
          * @enum {string}
@@ -7036,6 +7587,11 @@ export interface components {
              * @description For so many years it is kept who did what; null: for good.
              */
             actsYears: null | number;
+            /**
+             * Format: int32
+             * @description For so many days the measurements of arcs are kept; null: as it stands. What was read from them stays.
+             */
+            tracesDays: null | number;
         };
         /** @description The rule, and whom it is about to erase. */
         KeepView: {
@@ -7043,6 +7599,8 @@ export interface components {
             studentsYears: null | number;
             /** Format: int32 */
             actsYears: null | number;
+            /** Format: int32 */
+            tracesDays: number;
             /** @description Who set it last; null: nobody did. */
             saidBy: null | string;
             /** @description Those who are erased within ninety days, the next first. */
@@ -7225,6 +7783,19 @@ export interface components {
              * @default 0
              */
             perWidth: number;
+        };
+        /** @description What is measured in a booth right now. */
+        LiveArc: {
+            /** Format: date-time */
+            at: string;
+            /** @description Whether an arc burns. */
+            isOn: boolean;
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            volts: number;
+            /** @description The last minute. */
+            points: components["schemas"]["TracePoints"];
         };
         /** @description What the coupons of an earlier test lend to the asked one. */
         Loan: {
@@ -7429,6 +8000,19 @@ export interface components {
             studentsAtHand: number;
             /** Format: int32 */
             leastStudents: number;
+        };
+        /**
+         * @description What a moment of a trace shows.
+         * @enum {string}
+         */
+        MomentKind: "longArc" | "stuckStart" | "failedStart" | "irregular" | "tipDrift" | "feedTrouble" | "outsideCard";
+        /** @description A moment. */
+        MomentView: {
+            /** Format: double */
+            atS: number;
+            what: components["schemas"]["MomentKind"];
+            /** Format: double */
+            lastsS: number;
         };
         /** @description How many more full coupons are expected to be needed. */
         More: {
@@ -7769,6 +8353,13 @@ export interface components {
         /** @description Makes this a tablet of the shop. */
         PairTablet: {
             name: null | string;
+        };
+        /** @description A device that was paired. */
+        PairedDevice: {
+            /** Format: uuid */
+            id: string;
+            /** @description What it shows in the header Gradus-Key. It is told once; null where the device was known. */
+            key: null | string;
         };
         /** @enum {string} */
         PaperSize: "a4" | "letter";
@@ -9228,6 +9819,19 @@ export interface components {
         RevokeRequest: {
             why: null | string;
         };
+        /** @description The rhythm of a whip or a weave. */
+        Rhythm: {
+            /**
+             * Format: double
+             * @description Median period.
+             */
+            periodS: number;
+            /**
+             * Format: double
+             * @description Standard deviation of the periods by their mean.
+             */
+            cv: number;
+        };
         /** @description The joints and places that a rule holds for. Null means any. */
         RuleScope: {
             openRoot?: null | boolean;
@@ -9325,7 +9929,7 @@ export interface components {
              */
             heatKJPerMm: null | number;
             /**
-             * @description True when the voltage was not logged: that of the load lines of IEC 60974-1 stands in (20 + 0.04 I covered electrode, 10 + 0.04 I gas tungsten
+             * @description True when the voltage was neither logged nor measured at the arc: that of the load lines of IEC 60974-1 stands in (20 + 0.04 I covered electrode, 10 + 0.04 I gas tungsten
              *     arc, 14 + 0.05 I wire; from memory).
              */
             voltsEstimated: boolean;
@@ -10048,6 +10652,28 @@ export interface components {
         };
         /** @enum {string} */
         StopDress: "feathered" | "cutOut" | "asIs";
+        /** @description A bead with its arc. */
+        StudentArc: {
+            /** Format: uuid */
+            passId: string;
+            /** Format: uuid */
+            couponId: string;
+            stamp: string;
+            testId: string;
+            stage: components["schemas"]["Stage"];
+            process: components["schemas"]["Process"];
+            electrodeClass: string;
+            /** Format: date-time */
+            at: string;
+            /** @description Whether its coupon is closed and nothing was found in it; null while the coupon is open. */
+            clean: null | boolean;
+            arc: components["schemas"]["BeadArc"];
+            best: components["schemas"]["MomentView"][];
+        };
+        /** @description The arcs of a student's last beads. */
+        StudentArcs: {
+            beads: components["schemas"]["StudentArc"][];
+        };
         /** @description What a student's coupons tell, on one test or on all. */
         StudentPatterns: {
             /** Format: uuid */
@@ -10447,6 +11073,59 @@ export interface components {
             says: string;
             /** @description True when today's counts in readiness; false once a lead let the signed one count. */
             counts: boolean;
+        };
+        /** @description What was read: the runs, and the moments that are worth looking at. */
+        TraceAnswer: {
+            runs: components["schemas"]["ArcRun"][];
+            moments: components["schemas"]["MomentView"][];
+            /**
+             * Format: int32
+             * @description Of the thresholds.
+             */
+            version: number;
+        };
+        /** @description Which bead a trace is of. */
+        TraceBeadRequest: {
+            /**
+             * Format: uuid
+             * @description The bead as it was written down; null: of none.
+             */
+            passId: null | string;
+        };
+        /** @description What it is held against. */
+        TraceCardRequest: {
+            amps: null | components["schemas"]["Span"];
+            volts: null | components["schemas"]["Span"];
+            feedMmPerMin: null | components["schemas"]["Span"];
+        };
+        /** @description The measurements of a trace, drawn together to so many points: the mean, and the least and most volts. */
+        TracePoints: {
+            /**
+             * Format: double
+             * @description Seconds from one point to the next.
+             */
+            stepS: number;
+            /** @description Means; null where nothing was received. */
+            amps: (null | number)[];
+            volts: (null | number)[];
+            voltsMin: (null | number)[];
+            voltsMax: (null | number)[];
+            feed: null | (null | number)[];
+        };
+        /** @description A trace to be read. Evenly sampled; a measurement that was not received is null. */
+        TraceRequest: {
+            process: null | components["schemas"]["Process"];
+            electrodeClass: null | string;
+            card: null | components["schemas"]["TraceCardRequest"];
+            /** Format: double */
+            runLengthMm: null | number;
+            /** Format: double */
+            hz: null | number;
+            amps: null | (null | number)[];
+            volts: null | (null | number)[];
+            feedMmPerMin: null | (null | number)[];
+            /** Format: double */
+            ownVolts: null | number;
         };
         TraceView: {
             /** Format: uuid */
@@ -19158,6 +19837,812 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postTraceAnalyse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getDevices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceView"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairedDevice"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putDeviceRemoved: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putArcBatche: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sequence: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArcBatchRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArcBatchTaken"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getCouponArcs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                couponId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponArcs"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getCouponArcsLive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                couponId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponLive"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getCouponArcPoints: {
+        parameters: {
+            query?: {
+                most?: number;
+            };
+            header?: never;
+            path: {
+                couponId: string;
+                traceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TracePoints"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getCouponArcFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                couponId: string;
+                traceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putCouponArcBead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                couponId: string;
+                traceId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceBeadRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getStudentArcs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studentId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudentArcs"];
+                };
             };
             /** @description Bad Request */
             400: {

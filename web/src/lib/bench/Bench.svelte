@@ -3,6 +3,9 @@
   import { useQueryClient } from '@tanstack/svelte-query'
   import { MediaQuery, SvelteSet } from 'svelte/reactivity'
   import { api, ask, newId, type Schema } from '$lib/api/client'
+  import ArcOfBead from '$lib/arc/ArcOfBead.svelte'
+  import AskedArcs from '$lib/arc/AskedArcs.svelte'
+  import LiveArc from '$lib/arc/LiveArc.svelte'
   import { changed } from '$lib/changed'
   import Coach from '$lib/coach/Coach.svelte'
   import BeadPlanRow from './BeadPlanRow.svelte'
@@ -22,7 +25,7 @@
   import { notices } from '$lib/notices.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
-  import { coachQuery, couponQuery } from '$lib/queries'
+  import { arcsQuery, coachQuery, couponQuery } from '$lib/queries'
   import { outbox, write } from '$lib/outbox.svelte'
   import {
     DEAD_MS,
@@ -50,6 +53,7 @@
   const client = useQueryClient()
   const query = couponQuery(() => id)
   const said = coachQuery(() => id)
+  const arcs = arcsQuery(() => id)
   const coupon = $derived(query.data)
 
   let chosenStep = $state<Step | null>(null)
@@ -148,6 +152,10 @@
   }
 
   const refresh = () => changed(client, 'coupon')
+  const nameOf = (key: string) => {
+    const bead = coupon?.beads.find((one) => one.key === key)
+    return bead ? beadName(bead) : key
+  }
   const cardOf = (bead: Schema['BeadView']) => cards[bead.card] ?? coupon?.cards[bead.card]
 
   async function log(key: string, run: Run | null = null) {
@@ -427,6 +435,7 @@
             onsave={saveFitUp}
           />
         {:else if step !== 'look' && shownBead}
+          {#if arcs.data?.hasLogger && !closed}<LiveArc couponId={id} />{/if}
           <PassPanel
             {coupon}
             bead={shownBead}
@@ -442,6 +451,11 @@
             ontakeback={takeBack}
             onfinding={() => (finding = true)}
           />
+          {#each shownBead.runs as run (run.id)}
+            {@const arc = arcs.data?.beads.find((one) => one.passId === run.id)}
+            {#if arc}<ArcOfBead couponId={id} bead={arc} />{/if}
+          {/each}
+          <AskedArcs {coupon} asked={arcs.data?.asked ?? []} {nameOf} />
           {#if !desk.current}{@render coach()}{/if}
         {:else if step !== 'look'}
           <p class="text-lg">No {stageName(step).toLowerCase()} bead is planned.</p>

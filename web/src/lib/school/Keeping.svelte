@@ -15,9 +15,11 @@
   }))
   let students = $state<string | null>(null)
   let acts = $state<string | null>(null)
+  let traces = $state<string | null>(null)
   const shown = $derived({
     students: students ?? `${keeping.data?.studentsYears ?? ''}`,
     acts: acts ?? `${keeping.data?.actsYears ?? ''}`,
+    traces: traces ?? `${keeping.data?.tracesDays ?? ''}`,
   })
   const years = (typed: string) => (typed.trim() === '' ? null : Number(typed))
   const isFit = (typed: string) => {
@@ -25,9 +27,18 @@
     return value === null || (Number.isInteger(value) && value >= 1 && value <= 50)
   }
 
+  const areDays = (typed: string) => {
+    const value = Number(typed)
+    return typed.trim() !== '' && Number.isInteger(value) && value >= 1 && value <= 3660
+  }
+
   async function save(event: SubmitEvent) {
     event.preventDefault()
-    const body = { studentsYears: years(shown.students), actsYears: years(shown.acts) }
+    const body = {
+      studentsYears: years(shown.students),
+      actsYears: years(shown.acts),
+      tracesDays: Number(shown.traces),
+    }
     const signed = await signing.attempt(
       body.studentsYears === null
         ? 'Nobody is erased by itself.'
@@ -39,7 +50,7 @@
         ),
     )
     if (!signed) return
-    students = acts = null
+    students = acts = traces = null
     notices.add('Saved.', 'done')
   }
 </script>
@@ -79,11 +90,29 @@
       />
       years</label
     >
+    <label class="block border-t py-3"
+      ><span class="eyebrow block">What arc loggers measured</span>
+      <span class="block text-sm text-(--soft)"
+        >is taken away after so many days; what was read from it stays under its bead.</span
+      >
+      <input
+        class="field number w-24"
+        inputmode="numeric"
+        value={shown.traces}
+        oninput={(event) => (traces = event.currentTarget.value)}
+      />
+      days</label
+    >
+    {#if !areDays(shown.traces)}
+      <p class="font-semibold text-(--caution)" role="alert">Give 1 to 3660 whole days.</p>
+    {/if}
     {#if !isFit(shown.students) || !isFit(shown.acts)}
       <p class="font-semibold text-(--caution)" role="alert">Give 1 to 50 whole years, or nothing.</p>
     {/if}
     <div class="flex flex-wrap items-center gap-3 border-t pt-3">
-      <button class="lead" disabled={!isFit(shown.students) || !isFit(shown.acts)}>Sign and save</button>
+      <button class="lead" disabled={!isFit(shown.students) || !isFit(shown.acts) || !areDays(shown.traces)}
+        >Sign and save</button
+      >
       {#if keeping.data.saidBy}<span class="text-sm text-(--soft)">Said last by {keeping.data.saidBy}.</span
         >{/if}
     </div>

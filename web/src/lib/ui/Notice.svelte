@@ -27,5 +27,5 @@
   <span class="flex min-w-0 grow items-baseline gap-3"
     ><Mark of={MARKS[tone]} /><span class="min-w-0">{@render children()}</span></span
   >
-  {#if acts}<span class="flex gap-2">{@render acts()}</span>{/if}
+  {#if acts}<span class="flex flex-wrap gap-2">{@render acts()}</span>{/if}
 </div>

@@ -3,6 +3,7 @@
   import Acts from '$lib/school/Acts.svelte'
   import Backups from '$lib/school/Backups.svelte'
   import Classes from '$lib/school/Classes.svelte'
+  import Devices from '$lib/school/Devices.svelte'
   import Keeping from '$lib/school/Keeping.svelte'
   import People from '$lib/school/People.svelte'
   import Settings from '$lib/school/Settings.svelte'
@@ -12,6 +13,7 @@
     { id: 'people', name: 'People and tablets', says: 'who instructs, PINs, shop tablets' },
     { id: 'classes', name: 'Classes', says: 'days, teachers, ends of class' },
     { id: 'backups', name: 'Backups', says: 'the last one, a second folder' },
+    { id: 'devices', name: 'Devices', says: 'arc loggers, by booth' },
     { id: 'acts', name: 'Who did what', says: 'changes, by whom and when' },
     { id: 'keeping', name: 'How long it is kept', says: 'who has left, what was done' },
     { id: 'school', name: 'The school', says: 'name, zone, currency, address' },
@@ -43,6 +45,6 @@
     {/if}
     {#if part === 'classes'}<Classes />{:else if part === 'school'}<Settings
       />{:else if part === 'backups'}<Backups />{:else if part === 'acts'}<Acts
-      />{:else if part === 'keeping'}<Keeping />{:else}<People />{/if}
+      />{:else if part === 'keeping'}<Keeping />{:else if part === 'devices'}<Devices />{:else}<People />{/if}
   </div>
 </div>

@@ -2,6 +2,7 @@
   import { useQueryClient } from '@tanstack/svelte-query'
   import { page } from '$app/state'
   import { api, ask, type Schema } from '$lib/api/client'
+  import StudentArcs from '$lib/arc/StudentArcs.svelte'
   import { changed } from '$lib/changed'
   import { dayOf } from '$lib/days'
   import JointSection from '$lib/drawings/JointSection.svelte'
@@ -283,6 +284,7 @@
           <Waiting error={patterns.error} retry={() => patterns.refetch()} what="What the coupons tell" />
         {/if}
       </Fold>
+      <StudentArcs studentId={view.id} />
     </div>
   </div>
   <StartCoupon bind:open={starting} studentId={view.id} />
