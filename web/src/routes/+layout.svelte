@@ -5,7 +5,8 @@
   import { onMount } from 'svelte'
   import { goto } from '$app/navigation'
   import { page } from '$app/state'
-  import { Refused } from '$lib/api/client'
+  import { api, ask, Refused } from '$lib/api/client'
+  import { listen, takers, type Typed } from '$lib/keyed'
   import BackupLine from '$lib/parts/BackupLine.svelte'
   import ClockLine from '$lib/parts/ClockLine.svelte'
   import FindDialog from '$lib/parts/FindDialog.svelte'
@@ -115,6 +116,28 @@
     if (staff && !session.expired) live.open(client)
     else live.close()
   })
+
+  // A scanner and a gauge are keyboards that are faster than a hand.
+  function typed(one: Typed): boolean {
+    if (!signedIn) return false
+    if (one.kind === 'place') void goto(one.path)
+    else if (one.kind === 'stamp') void openStamp(one.stamp)
+    else {
+      const taker = takers.give(one.text)
+      if (!taker) notices.add(`${one.text} came from a gauge; no field waits for it.`, 'caution')
+      else notices.add(`${taker.label}: ${one.text} from the gauge.`)
+    }
+    return true
+  }
+  async function openStamp(stamp: string) {
+    await notices.attempt(async () => {
+      const { coupons } = await ask(api.GET('/api/find', { params: { query: { q: stamp } } }))
+      const coupon = coupons.find((one) => one.stamp === stamp)
+      if (coupon) await goto(`/coupons/${coupon.id}`)
+      else notices.add(`There is no coupon ${stamp}.`, 'caution')
+    })
+  }
+  onMount(() => listen(window, typed))
 
   const G_HOLDS_MS = 1200
   let lastG = -Infinity
