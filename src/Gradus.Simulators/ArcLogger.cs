@@ -119,10 +119,8 @@ public sealed class ArcLogger(HttpClient client, string key, int hz, Link link, 
     /// <summary>Sends what was acknowledged once more, as it was: the other side has to know it.</summary>
     public async Task Check(IReadOnlyDictionary<long, Batch> sent, CancellationToken cancel)
     {
-        foreach (var sequence in Acknowledged)
-        {
-            Forgotten += await Put(sent[sequence], cancel) is { Status: HttpStatusCode.OK, Again: true } ? 0 : 1;
-        }
+        var answers = await Task.WhenAll(Acknowledged.Select(sequence => Put(sent[sequence], cancel)));
+        Forgotten += answers.Count(answer => answer is not { Status: HttpStatusCode.OK, Again: true });
     }
 
     /// <summary>What waits to be sent.</summary>

@@ -48,6 +48,7 @@ const VIEWS: [string, (floor: Floor) => string, RegExp][] = [
   ['school, people', () => '/school', /Who instructs, leads/],
   ['school, classes', () => '/school?part=classes', /Classes that meet/],
   ['school, who did what', () => '/school?part=acts', /Nothing was changed yet|Earlier|Did/],
+  ['school, devices', () => '/school?part=devices', /Arc loggers/],
   ['school, keeping', () => '/school?part=keeping', /How long a school has to keep/],
   ['school, settings', () => '/school?part=school', /In which days and times/],
   ['parts', () => '/ui', /Three ranks/],

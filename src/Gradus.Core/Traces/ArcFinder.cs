@@ -13,11 +13,21 @@ internal static class ArcFinder
     public static bool IsOn(Process process, double amps, double volts) =>
         amps > Of(process == Process.Gtaw ? "arcAmpsGtaw" : "arcAmps") && volts > Of("arcVoltsMin") && volts < Of("arcVoltsMax");
 
+    private static bool IsShort(double amps, double volts) => amps > Of("arcAmps") && volts <= Of("arcVoltsMin");
+
     /// <summary>The arcs of a trace.</summary>
     public static Arcs In(ArcTrace trace, TraceCard card)
     {
         var (hz, count) = (trace.Hz, trace.Amps.Count);
-        var on = Enumerable.Range(0, count).Select(at => IsOn(trace.Process, trace.Amps[at], trace.Volts[at])).ToArray();
+        var on = new bool[count];
+        for (var at = 0; at < count; at++)
+        {
+            // A wire in short burns on: it has its current, and its volts for the next moment.
+            on[at] =
+                IsOn(trace.Process, trace.Amps[at], trace.Volts[at])
+                || (at > 0 && on[at - 1] && trace.Process is not (Process.Smaw or Process.Gtaw) && IsShort(trace.Amps[at], trace.Volts[at]));
+        }
+
         var arcs = Joined(trace, on).Where(arc => On(on, arc) >= (Of("arcLeastS") * hz) - Half).ToList();
         var failed = arcs.Where(arc => arc.Count < Of("failedS") * hz && IsWhole(trace, arc)).ToList();
         var runs = arcs.Except(failed).ToList();

@@ -4,13 +4,14 @@ namespace Gradus.Core.Traces;
 
 /// <summary>A rhythm with its longest period, which shows best where it was lost.</summary>
 /// <param name="Periods">How many it was told from.</param>
-internal sealed record SeenRhythm(Rhythm Rhythm, int Periods, Samples Longest)
+/// <param name="IsFine">Whether it was measured often enough that its periods are those of the hand, and not of the measuring.</param>
+internal sealed record SeenRhythm(Rhythm Rhythm, int Periods, bool IsFine, Samples Longest)
 {
     // Nine times in ten the spread of as many periods is told no further under what is true (normal approximation).
     private const double NineInTen = 1.28;
 
     /// <summary>Whether it is irregular as far as so few periods tell: it is a moment to look at, so in doubt it is shown.</summary>
-    public bool IsIrregular => Rhythm.Cv * (1 + (NineInTen / Math.Sqrt(2 * Periods))) > Of("rhythmUneven");
+    public bool IsIrregular => Rhythm.Cv * (IsFine ? 1 + (NineInTen / Math.Sqrt(2 * Periods)) : 1) > Of("rhythmUneven");
 }
 
 /// <summary>Finds the rhythm of a whip or a weave in the volts of a run.</summary>
@@ -51,7 +52,7 @@ internal static class RhythmReader
         var (average, deviation) = Signal.Spread(periods.Select(one => one.Seconds))!.Value;
         return (hz < FineHz && median < Of("rhythmSlowS")) || deviation / average > Of("rhythmNone")
             ? null
-            : new SeenRhythm(new Rhythm(median, deviation / average), periods.Count, periods.MaxBy(one => one.Seconds).Over);
+            : new SeenRhythm(new Rhythm(median, deviation / average), periods.Count, hz >= FineHz, periods.MaxBy(one => one.Seconds).Over);
     }
 
     /// <summary>From one rise to the next, where everything in between is known.</summary>

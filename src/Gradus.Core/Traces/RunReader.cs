@@ -13,6 +13,8 @@ internal sealed class RunReader
     private const double MomentLeastS = 0.5;
     private const double TroubleJoinS = 5;
     private const double LeastDips = 2;
+    private const double LeastForMedian = 25; // samples: with fewer the shorts of a wire move it
+    private const double FineHz = 20; // under it shorts say too little of a current
     private const int TipParts = 5; // of a run, of which the first and the last are held against each other
     private const double TipMostS = 10;
     private const double Sure = 2; // standard errors: shorts make single samples of a current say little
@@ -151,7 +153,7 @@ internal sealed class RunReader
         var wanted = new[] { (card.Amps, amps), (card.Volts, volts), (card.FeedMmPerMin, isWire ? Feed() : null) };
         var held = wanted
             .Where(one => one.Item1 is not null && one.Item2 is not null)
-            .Select(one => (Range: one.Item1!, Even: Signal.Medians(one.Item2!, Of("cardMeanS") * trace.Hz)))
+            .Select(one => (Range: one.Item1!, Even: Signal.Medians(one.Item2!, Math.Max(Of("cardMeanS") * trace.Hz, LeastForMedian))))
             .ToList();
         if (held.Count == 0)
         {
@@ -265,7 +267,7 @@ internal sealed class RunReader
             Signal.Spread(amps.Skip(from).Take(window)) is { Mean: > 0 } spread ? (spread.Mean, spread.Sd / Math.Sqrt(window)) : null;
         double? Fed(int from) => feed is null ? 1 : Signal.Median(feed.Skip(from).Take(window));
         var start = settled.From;
-        if (start + (2 * window) > settled.To || Current(start) is not { } first || Fed(start) is not ({ } fed and > 0))
+        if (trace.Hz < FineHz || start + (2 * window) > settled.To || Current(start) is not { } first || Fed(start) is not ({ } fed and > 0))
         {
             return null;
         }

@@ -1,12 +1,12 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query'
-  import { api, ask } from '$lib/api/client'
+  import { api, ask, type Schema } from '$lib/api/client'
   import { moment } from '$lib/days'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { session } from '$lib/session.svelte'
   import Fold from '$lib/ui/Fold.svelte'
   import { processName, stageName } from '$lib/words'
-  import { clockText, rhythmText } from './arc-words'
+  import { clockText, comparedRows } from './arc-words'
 
   let { studentId }: { studentId: string } = $props()
   const query = createQuery(() => ({
@@ -14,7 +14,13 @@
     queryFn: () => ask(api.GET('/api/students/{studentId}/arcs', { params: { path: { studentId } } })),
   }))
   const beads = $derived(query.data?.beads ?? [])
-  const share = (value: number | null) => (value == null ? '' : `${Math.round(value * 100)} %`)
+  // Of a bead by hand the arc and its beat, of a wire its tip and feed.
+  const TOLD = ['Long arc', 'Beat', 'Tip', 'Feed varies', 'Off the card']
+  const saysOf = (arc: Schema['BeadArc']) =>
+    comparedRows(arc, null)
+      .filter((row) => TOLD.includes(row.name))
+      .map((row) => `${row.name.toLowerCase()} ${row.now}`)
+      .join(', ')
   const value = $derived(
     query.data
       ? beads.length
@@ -34,8 +40,9 @@
       <table class="ledger w-full">
         <thead>
           <tr
-            ><th class="text-left">Bead</th><th class="text-right">Arc</th><th class="text-right">Long arc</th
-            ><th class="text-left">Beat</th><th class="text-right">Off card</th></tr
+            ><th class="text-left">Bead</th><th class="text-right">Arc</th><th class="text-left"
+              >What it says</th
+            ></tr
           >
         </thead>
         <tbody>
@@ -53,9 +60,7 @@
                 ></td
               >
               <td class="number text-right">{clockText(one.arc.arcSeconds)}</td>
-              <td class="number text-right">{share(one.arc.longArcShare)}</td>
-              <td>{one.arc.longArcShare == null ? '' : rhythmText(one.arc)}</td>
-              <td class="number text-right">{share(one.arc.outsideCardShare)}</td>
+              <td>{saysOf(one.arc)}</td>
             </tr>
           {/each}
         </tbody>

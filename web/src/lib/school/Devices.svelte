@@ -1,7 +1,7 @@
 <script lang="ts">
   import { createQuery, useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, newId, type Schema } from '$lib/api/client'
-  import { ago, moment } from '$lib/days'
+  import { moment } from '$lib/days'
   import { notices } from '$lib/notices.svelte'
   import Waiting from '$lib/parts/Waiting.svelte'
   import { floorQuery } from '$lib/queries'
@@ -17,6 +17,8 @@
     refetchInterval: LOOK_AGAIN_MS,
   }))
   const floor = floorQuery()
+  // Both are read each time: a query tells only of what was read of it, and the one that answers first would stay unheard.
+  const known = $derived({ devices: devices.data, booths: floor.data?.booths })
   let open = $state(false)
   let changing = $state<Device | null>(null)
   let name = $state('')
@@ -26,9 +28,14 @@
   let busy = $state(false)
   let id = newId()
 
+  // Shown once: put away, it is nowhere on the page any more.
+  $effect(() => {
+    if (!open) key = null
+  })
+
   const free = $derived(
-    (floor.data?.booths ?? []).filter(
-      (booth) => !devices.data?.some((one) => one.boothId === booth.id && one.id !== changing?.id),
+    (known.booths ?? []).filter(
+      (booth) => !known.devices?.some((one) => one.boothId === booth.id && one.id !== changing?.id),
     ),
   )
   const volts = $derived(leadVolts.trim() === '' ? 0 : Number(leadVolts.replace(',', '.')))
@@ -76,14 +83,14 @@
   const stateOf = (one: Device) =>
     one.heardAt == null
       ? 'Nothing came from it yet'
-      : `Last heard ${ago(one.heardAt, session.timeZone)}${
+      : `${Date.now() - Date.parse(one.heardAt) < 10_000 ? 'Sends right now' : `Last heard ${moment(one.heardAt, session.timeZone)}`}${
           one.aheadMs != null && Math.abs(one.aheadMs) > CLOCK_OFF_MS
             ? `; its clock is ${Math.round(Math.abs(one.aheadMs) / 60_000)} min ${one.aheadMs > 0 ? 'behind' : 'ahead'}, which is allowed for`
             : ''
         }`
 </script>
 
-{#if !devices.data || !floor.data}
+{#if !known.devices || !known.booths}
   <Waiting
     error={devices.error ?? floor.error}
     retry={() => {
@@ -105,7 +112,7 @@
       no verdict.
     </p>
     <ul class="mt-2">
-      {#each devices.data.filter((one) => one.kind === 'arcLogger') as one (one.id)}
+      {#each known.devices.filter((one) => one.kind === 'arcLogger') as one (one.id)}
         <li class="flex flex-wrap items-center gap-x-3 gap-y-1 border-t py-2 first:border-t-0">
           <span class="number w-20 shrink-0 text-xl">Booth {one.booth}</span>
           <span class="min-w-0 grow"
