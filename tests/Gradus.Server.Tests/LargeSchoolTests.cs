@@ -26,7 +26,9 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
     [InlineData("/api/find?q=AAC", 4)]
     [InlineData("/api/students/{student}", 14)]
     [InlineData("/api/students/{student}/coupons", 4)]
-    [InlineData("/api/coupons/{coupon}", 14)]
+    [InlineData("/api/coupons/{coupon}", 15)]
+    [InlineData("/api/coupons/{coupon}/arcs", 12)]
+    [InlineData("/api/students/{student}/arcs", 5)]
     [InlineData("/api/students/{student}/tests/P8/grounds", 17)]
     [InlineData("/api/ready", 6)]
     [InlineData("/api/ready?all=true", 7)]
@@ -84,6 +86,7 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
     [
         "Coupons",
         "Passes",
+        "Traces",
         "Findings",
         "FitUps",
         "Notes",

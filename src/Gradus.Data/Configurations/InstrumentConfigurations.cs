@@ -23,6 +23,7 @@ internal sealed class TraceConfiguration : IEntityTypeConfiguration<TraceRecord>
     {
         builder.Property(trace => trace.Reading).AsKept(KeptShapes.Marked);
         builder.HasIndex(trace => new { trace.BoothId, trace.ArcEndedAt });
+        builder.HasIndex(trace => trace.ArcEndedAt);
         builder.HasIndex(trace => trace.CouponId);
         builder.HasIndex(trace => new { trace.StudentId, trace.ArcEndedAt });
         builder.HasIndex(trace => new { trace.RawGoneAt, trace.ArcEndedAt });

@@ -1858,6 +1858,8 @@ namespace Gradus.Data.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("ArcEndedAt");
+
                     b.HasIndex("CouponId");
 
                     b.HasIndex("BoothId", "ArcEndedAt");

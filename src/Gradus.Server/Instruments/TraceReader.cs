@@ -59,6 +59,11 @@ public sealed class TraceReader(GradusContext db, TraceBook book, TraceFiles fil
             .OrderByDescending(trace => trace.ArcEndedAt)
             .Take(MostTraces)
             .ToListAsync(cancel);
+        if (traces.Count == 0)
+        {
+            return new StudentArcs([]);
+        }
+
         var ids = traces.Select(trace => trace.PassId!.Value).Distinct().Take(MostBeads).ToList();
         var passes = await db.Passes.AsNoTracking().Where(pass => ids.Contains(pass.Id) && pass.WithdrawnAt == null).ToListAsync(cancel);
         var coupons = passes.Select(pass => pass.CouponId).Distinct().ToList();

@@ -11,7 +11,7 @@ using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 namespace Gradus.Data.Migrations
 {
     [DbContext(typeof(GradusContext))]
-    [Migration("20261201003618_Instruments")]
+    [Migration("20261201021323_Instruments")]
     partial class Instruments
     {
         /// <inheritdoc />
@@ -1860,6 +1860,8 @@ namespace Gradus.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("ArcEndedAt");
 
                     b.HasIndex("CouponId");
 

@@ -89,6 +89,11 @@ namespace Gradus.Data.Migrations
                 unique: true);
 
             migrationBuilder.CreateIndex(
+                name: "IX_Traces_ArcEndedAt",
+                table: "Traces",
+                column: "ArcEndedAt");
+
+            migrationBuilder.CreateIndex(
                 name: "IX_Traces_BoothId_ArcEndedAt",
                 table: "Traces",
                 columns: new[] { "BoothId", "ArcEndedAt" });
