@@ -212,6 +212,19 @@ public sealed class ArcTests : IAsyncLifetime
         Assert.Equal(0, await InDatabase(db => db.ArcBatches.CountAsync(one => one.Sequence < next - 20)));
     }
 
+    [Fact]
+    public async Task A_bead_that_is_taken_back_and_written_down_anew_has_its_arc_again()
+    {
+        var coupon = await Started();
+        await Weld(30);
+        var first = await LaidBead(coupon, "root-1-1");
+        Assert.Single((await Arcs(coupon)).GetProperty("beads").EnumerateArray());
+        (await lead.DeleteAsync($"/api/coupons/{coupon}/passes/{first}")).EnsureSuccessStatusCode();
+        Assert.Equal(0, (await Arcs(coupon)).GetProperty("beads").GetArrayLength());
+        var again = await LaidBead(coupon, "root-1-1");
+        Assert.Equal(again, Assert.Single((await Arcs(coupon)).GetProperty("beads").EnumerateArray()).GetProperty("passId").GetGuid());
+    }
+
     [Theory]
     [InlineData(3600)]
     [InlineData(-90)]

@@ -13,6 +13,10 @@ internal static class ArcFinder
     public static bool IsOn(Process process, double amps, double volts) =>
         amps > Of(process == Process.Gtaw ? "arcAmpsGtaw" : "arcAmps") && volts > Of("arcVoltsMin") && volts < Of("arcVoltsMax");
 
+    /// <summary>Whether a sample within a run is of its arc: of a wire also one in short, as a meter has it.</summary>
+    public static bool IsOfRun(Process process, double amps, double volts) =>
+        IsOn(process, amps, volts) || (process is not (Process.Smaw or Process.Gtaw) && IsShort(amps, volts));
+
     private static bool IsShort(double amps, double volts) => amps > Of("arcAmps") && volts <= Of("arcVoltsMin");
 
     /// <summary>The arcs of a trace.</summary>

@@ -34,7 +34,7 @@ internal sealed class RunReader
         isWire = trace.Process is Process.Gmaw or Process.FcawG or Process.FcawS;
         // The samples of the run alone, and of them those with an arc.
         var over = ArcFinder.Over(run).ToList();
-        var on = over.Select(at => ArcFinder.IsOn(trace.Process, trace.Amps[at], trace.Volts[at])).ToList();
+        var on = over.Select(at => ArcFinder.IsOfRun(trace.Process, trace.Amps[at], trace.Volts[at])).ToList();
         // A drop that bridges the gap of a covered electrode is one sample, and no part of how the arc is held.
         var middle = Signal.MiddleOfThree([.. over.Select(at => trace.Volts[at])]);
         amps = [.. over.Select((at, place) => on[place] ? trace.Amps[at] : double.NaN)];
@@ -53,8 +53,8 @@ internal sealed class RunReader
         var meanVolts = volts.Where(value => !double.IsNaN(value)).Average();
         var watts = amps.Zip(volts, (a, v) => a * v).Where(value => !double.IsNaN(value)).Average();
         var reference = Reference();
-        var long_ = reference is { } usual && !isWire ? LongArcs(usual) : [];
-        var rhythm = says && !isWire ? RhythmReader.Read(WithoutLong(long_), trace.Hz) : null;
+        var stretched = reference is { } usual && !isWire ? LongArcs(usual) : [];
+        var rhythm = says && !isWire ? RhythmReader.Read(WithoutLong(stretched), trace.Hz) : null;
         if (rhythm is { } beat && beat.IsIrregular)
         {
             Add(MomentKind.Irregular, new Samples(settled.From + beat.Longest.From, settled.From + beat.Longest.To));
@@ -71,7 +71,7 @@ internal sealed class RunReader
             meanAmps,
             meanVolts,
             reference,
-            says && !isWire ? LongArc(long_) : null,
+            says && !isWire ? LongArc(stretched) : null,
             rhythm?.Rhythm,
             failed,
             stuck,
@@ -137,12 +137,12 @@ internal sealed class RunReader
         return [.. Signal.Stretches(settled, at => even[at] > over).Where(one => one.Count > least)];
     }
 
-    private double? LongArc(List<Samples> long_)
+    private double? LongArc(List<Samples> stretched)
     {
-        var share = Share(long_, volts);
+        var share = Share(stretched, volts);
         if (share > Of("longWatch"))
         {
-            AddLongest(MomentKind.LongArc, Near(long_, 1));
+            AddLongest(MomentKind.LongArc, Near(stretched, 1));
         }
 
         return share;
@@ -171,11 +171,11 @@ internal sealed class RunReader
     }
 
     /// <summary>The volts of the settled part without those of arcs that were long for longer than a beat: they are no part of a rhythm.</summary>
-    private double[] WithoutLong(IEnumerable<Samples> long_)
+    private double[] WithoutLong(IEnumerable<Samples> stretched)
     {
         var kept = volts[settled.From..settled.To];
         var edge = (int)(EvenS * trace.Hz);
-        foreach (var one in long_.Where(one => one.Count > Of("longCellulosicS") * trace.Hz))
+        foreach (var one in stretched.Where(one => one.Count > Of("longCellulosicS") * trace.Hz))
         {
             var (from, to) = (Math.Max(0, one.From - settled.From - edge), Math.Min(kept.Length, one.To - settled.From + edge));
             Array.Fill(kept, double.NaN, from, to - from);

@@ -9,7 +9,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Gradus.Server.Instruments;
 
 /// <summary>A device as it is known by its key.</summary>
-public sealed record KnownDevice(Guid Id, DeviceKind Kind, Guid? BoothId, double LeadVolts);
+public sealed record KnownDevice(Guid Id, DeviceKind Kind);
 
 /// <summary>Knows devices by their keys, from memory: an arc logger shows its key each second.</summary>
 public sealed class DeviceKeys
@@ -32,7 +32,7 @@ public sealed class DeviceKeys
                     .Devices.AsNoTracking()
                     .Where(device => device.RemovedAt == null)
                     .ToListAsync(cancel)
-            ).Select(device => KeyValuePair.Create(device.KeyHash, new KnownDevice(device.Id, device.Kind, device.BoothId, device.LeadVolts)))
+            ).Select(device => KeyValuePair.Create(device.KeyHash, new KnownDevice(device.Id, device.Kind)))
         );
         return all.TryGetValue(Hash(key), out var device) && device.Kind == kind ? device : null;
     }

@@ -60,9 +60,6 @@ public sealed partial class Inflow(IServiceScopeFactory scopes, WriteGate gate, 
     private readonly TaskCompletionSource began = new(TaskCreationOptions.RunContinuationsAsynchronously);
     private readonly TaskCompletionSource loaded = new(TaskCreationOptions.RunContinuationsAsynchronously);
 
-    /// <summary>A trace was closed.</summary>
-    public event Action? Closed;
-
     /// <summary>Begins, once there is a database.</summary>
     public void Start() => began.TrySetResult();
 
@@ -123,11 +120,6 @@ public sealed partial class Inflow(IServiceScopeFactory scopes, WriteGate gate, 
         finally
         {
             packing.Release();
-        }
-
-        if (closed > 0)
-        {
-            Closed?.Invoke();
         }
 
         return closed;

@@ -25,7 +25,9 @@ public sealed class TraceBook(GradusContext db, TraceFiles files, SchoolLibrary 
         var since = clock.Now - Young;
         var loose = await db
             .Traces.AsNoTracking()
-            .Where(trace => trace.PassId == null && trace.SaidBy == null && trace.ArcEndedAt >= since)
+            .Where(trace => trace.ArcEndedAt >= since && trace.SaidBy == null)
+            // Also one whose bead was taken back: it was welded all the same, and may be written down anew.
+            .Where(trace => trace.PassId == null || db.Passes.Any(pass => pass.Id == trace.PassId && pass.WithdrawnAt != null))
             .OrderBy(trace => trace.ArcEndedAt)
             .Take(MostAtOnce)
             .ToListAsync(cancel);

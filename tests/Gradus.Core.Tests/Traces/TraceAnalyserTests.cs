@@ -198,6 +198,15 @@ public class TraceAnalyserTests
     }
 
     [Fact]
+    public void A_wire_in_short_counts_in_its_volts_as_on_a_meter() // a fifth of the time at 4 V, the rest at 21.5: a meter shows 18
+    {
+        var step = 0;
+        var run = Assert.Single(new Drawn(Process.Gmaw).Rest(1).For(60, _ => (150, step++ % 5 == 0 ? 4 : 21.5, 5000)).Rest(1).Read().Runs);
+        Assert.Equal(18, run.MeanVolts, 0.05);
+        Assert.Equal(0, run.FailedStarts);
+    }
+
+    [Fact]
     public void An_arc_that_grows_is_told_in_volts_over_the_run()
     {
         var run = new Drawn().Rest(1).For(60, t => (120, 24 + (t / 20), 0)).Rest(1).Read().Runs[0];
