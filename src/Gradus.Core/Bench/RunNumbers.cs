@@ -31,7 +31,7 @@ public sealed record RunNumbers(double? LengthMm, double? TravelMmPerMin, double
         var timed = (run.Measured?.ArcSeconds ?? run.Arc?.ArcSeconds) is > 0 and var seconds ? seconds / SecondsPerMinute : (double?)null;
         var minutes = timed ?? RodMinutes(test, run);
         var travel = minutes > 0 ? ran / minutes : null;
-        var volts = run.Volts ?? run.Arc?.MeanVolts ?? LoadLine(run.Process, run.Amps);
+        var volts = run.Volts ?? run.Arc?.MeanVolts ?? LoadLine.Volts(run.Process, run.Amps);
         return new RunNumbers(
             ran,
             travel,
@@ -59,12 +59,4 @@ public sealed record RunNumbers(double? LengthMm, double? TravelMmPerMin, double
         );
         return rods * grams / (TradeNumbers.Of("smawGPerMinPerAmp") * run.Amps);
     }
-
-    private static double LoadLine(Process process, double amps) =>
-        process switch
-        {
-            Process.Smaw => 20 + (0.04 * amps),
-            Process.Gtaw => 10 + (0.04 * amps),
-            _ => 14 + (0.05 * amps),
-        };
 }

@@ -1,3 +1,4 @@
+using Gradus.Core.Welding;
 using static Gradus.Core.Traces.TraceThresholds;
 
 namespace Gradus.Core.Traces;
@@ -26,11 +27,13 @@ internal sealed class RunReader
     private readonly List<TraceMoment> moments;
     private readonly double[] amps;
     private readonly double[] volts;
+    private readonly bool isCellulosic;
     private readonly bool isWire;
 
     public RunReader(ArcTrace trace, TraceCard card, Samples run, List<TraceMoment> moments)
     {
         (this.trace, this.card, this.run, this.moments) = (trace, card, run, moments);
+        isCellulosic = trace.Process == Process.Smaw && trace.Family == ElectrodeFamily.Cellulosic;
         isWire = trace.Process is Process.Gmaw or Process.FcawG or Process.FcawS;
         // The samples of the run alone, and of them those with an arc.
         var over = ArcFinder.Over(run).ToList();
@@ -110,21 +113,12 @@ internal sealed class RunReader
             return own;
         }
 
-        // The load lines of IEC 60974-1, from memory.
-        return Signal.Median(amps) is not { } current
-            ? null
-            : trace.Process switch
-            {
-                Process.Smaw => 20 + (0.04 * current) + (trace.Family == ElectrodeFamily.Cellulosic ? Of("cellulosicVolts") : 0),
-                Process.Gtaw => 10 + (0.04 * current),
-                _ => 14 + (0.05 * current),
-            };
+        return Signal.Median(amps) is { } current ? LoadLine.Volts(trace.Process, current) + (isCellulosic ? Of("cellulosicVolts") : 0) : null;
     }
 
     /// <summary>Where the arc was long.</summary>
     private List<Samples> LongArcs(double usual)
     {
-        var isCellulosic = trace.Process == Process.Smaw && trace.Family == ElectrodeFamily.Cellulosic;
         var over =
             usual
             + Of(
@@ -191,23 +185,7 @@ internal sealed class RunReader
         return known == 0 ? null : (double)stretches.Sum(one => one.Count) / known;
     }
 
-    private List<Samples> Near(IReadOnlyCollection<Samples> stretches, double seconds)
-    {
-        var near = new List<Samples>();
-        foreach (var one in stretches)
-        {
-            if (near.Count > 0 && one.From - near[^1].To <= seconds * trace.Hz)
-            {
-                near[^1] = near[^1] with { To = one.To };
-            }
-            else
-            {
-                near.Add(one);
-            }
-        }
-
-        return near;
-    }
+    private List<Samples> Near(IEnumerable<Samples> stretches, double seconds) => Signal.Joined(stretches, seconds * trace.Hz);
 
     /// <summary>The slope of medians over three seconds, over the run.</summary>
     private double? Drift()

@@ -110,23 +110,22 @@ internal static class Signal
         );
 
     /// <summary>The stretches in which something holds; two that lie no further apart than <paramref name="join"/> samples are one.</summary>
-    public static List<Samples> Stretches(Samples within, Func<int, bool> holds, double join = 0)
+    public static List<Samples> Stretches(Samples within, Func<int, bool> holds, double join = 0) =>
+        Joined(Enumerable.Range(within.From, within.Count).Where(holds).Select(at => new Samples(at, at + 1)), join);
+
+    /// <summary>Stretches in order, of which two that lie no further apart than <paramref name="join"/> samples are one.</summary>
+    public static List<Samples> Joined(IEnumerable<Samples> stretches, double join)
     {
         var found = new List<Samples>();
-        for (var at = within.From; at < within.To; at++)
+        foreach (var one in stretches)
         {
-            if (!holds(at))
+            if (found.Count > 0 && one.From - found[^1].To <= join)
             {
-                continue;
-            }
-
-            if (found.Count > 0 && at - found[^1].To <= join)
-            {
-                found[^1] = found[^1] with { To = at + 1 };
+                found[^1] = found[^1] with { To = one.To };
             }
             else
             {
-                found.Add(new Samples(at, at + 1));
+                found.Add(one);
             }
         }
 
