@@ -58,6 +58,17 @@ public sealed class BenchEventTests : IAsyncDisposable
     }
 
     [Fact]
+    public async Task Records_of_two_kinds_under_one_id_break_no_page()
+    {
+        var (client, coupon) = await Begin();
+        var id = Guid.CreateVersion7();
+        (await Tell(client, coupon, "cut", id: id)).EnsureSuccessStatusCode();
+        (await client.PutAsJsonAsync($"/api/coupons/{coupon}/notes/{id}", new { text = "Two of a kind." })).EnsureSuccessStatusCode();
+        Assert.Equal("cut", (await Life(client, coupon)).GetProperty("state").GetString());
+        (await client.GetAsync($"/api/coupons/{coupon}/history")).EnsureSuccessStatusCode();
+    }
+
+    [Fact]
     public async Task A_voided_coupon_is_no_evidence()
     {
         var (client, coupon) = await Begin();

@@ -171,10 +171,10 @@ public sealed class CouponReader(
         return preview with { Causes = [.. preview.Causes.Take(CausesShown).Select(cause => cause.In(words))] };
     }
 
-    /// <summary>Who made each record of a coupon.</summary>
+    /// <summary>Who made each record of a coupon. Two of different kinds may have one id: whoever sends them chooses it.</summary>
     private sealed class Authors(Coupon coupon, IReadOnlyDictionary<Guid, string> names)
     {
-        private readonly Dictionary<Guid, Guid> by = coupon.AllRecords().ToDictionary(one => one.Id, one => one.RecordedBy);
+        private readonly Dictionary<Guid, Guid> by = coupon.AllRecords().DistinctBy(one => one.Id).ToDictionary(one => one.Id, one => one.RecordedBy);
 
         public string Of(Guid recordId) => names[by[recordId]];
     }

@@ -5,6 +5,7 @@ using Gradus.Core.Library;
 using Gradus.Core.Qualification;
 using Gradus.Data;
 using Gradus.Server.Accounts;
+using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.Planning;
@@ -272,6 +273,11 @@ public sealed class SittingReader(
 
     private async Task<IReadOnlyList<SittingRow>> Rows(List<Sitting> sittings, CancellationToken cancel)
     {
+        if (sittings.Count == 0)
+        {
+            return [];
+        }
+
         var (ids, students, booths) = (
             sittings.ConvertAll(one => one.Id),
             sittings.Select(one => one.StudentId).Distinct().ToList(),
