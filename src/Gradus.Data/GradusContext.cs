@@ -46,6 +46,7 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
     public DbSet<Device> Devices => Set<Device>();
     public DbSet<ArcBatch> ArcBatches => Set<ArcBatch>();
     public DbSet<TraceRecord> Traces => Set<TraceRecord>();
+    public DbSet<LabOrder> LabOrders => Set<LabOrder>();
 
     protected override void OnModelCreating(ModelBuilder modelBuilder) =>
         modelBuilder.ApplyConfigurationsFromAssembly(typeof(GradusContext).Assembly);

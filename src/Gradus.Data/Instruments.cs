@@ -1,3 +1,4 @@
+using Gradus.Core.Bench;
 using Gradus.Core.Traces;
 
 namespace Gradus.Data;
@@ -103,4 +104,35 @@ public sealed class TraceRecord
 
     /// <summary>When its measurements were taken away by the rule of keeping; null while they are there. What was read stays.</summary>
     public DateTimeOffset? RawGoneAt { get; set; }
+}
+
+/// <summary>Specimens of a coupon that were given to a laboratory.</summary>
+public sealed class LabOrder
+{
+    public Guid Id { get; init; }
+    public Guid CouponId { get; init; }
+
+    /// <summary>The laboratory.</summary>
+    public Guid DeviceId { get; init; }
+
+    /// <summary>Which of the test's specimens, from 0.</summary>
+    public required List<int> Specimens { get; init; }
+    public DateTimeOffset SentAt { get; init; }
+    public Guid SentBy { get; init; }
+
+    /// <summary>When the laboratory said that it has them; null while it has not.</summary>
+    public DateTimeOffset? ReceivedAt { get; set; }
+
+    /// <summary>When its report or the first of its files came back; null while nothing has.</summary>
+    public DateTimeOffset? ReturnedAt { get; set; }
+
+    /// <summary>What it saw; null where nothing came back, or a file alone.</summary>
+    public LabReport? Report { get; set; }
+
+    /// <summary>Since when nothing waits on it any more; null while something does.</summary>
+    public DateTimeOffset? DoneAt { get; set; }
+    public Guid? DoneBy { get; set; }
+
+    /// <summary>Whether what it saw was taken over into the coupon; otherwise it was called back or put aside.</summary>
+    public bool IsTaken { get; set; }
 }

@@ -129,7 +129,7 @@ public sealed class SittingFile
 {
     public Guid Id { get; init; }
 
-    /// <summary>The sitting, or the qualification from outside, that it belongs to.</summary>
+    /// <summary>The sitting, the qualification from outside or the order of a laboratory that it belongs to.</summary>
     public Guid OwnerId { get; init; }
     public required string Name { get; init; }
     public required string MediaType { get; init; }

@@ -144,6 +144,7 @@ builder
     .AddScoped<Speaker>()
     .AddScoped<CoachReader>()
     .AddScoped<DeviceBook>()
+    .AddScoped<LabBook>()
     .AddScoped<TraceBook>()
     .AddScoped<TraceReader>()
     .AddScoped<Demonstration>()
@@ -270,6 +271,7 @@ app.MapOwnFiles();
 app.MapOwnFilePdf();
 app.MapCoupons();
 app.MapInstruments();
+app.MapLaboratories();
 app.MapDecisions();
 app.MapCertificates();
 app.MapReadiness();

@@ -29,6 +29,8 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
     [InlineData("/api/coupons/{coupon}", 15)]
     [InlineData("/api/coupons/{coupon}/arcs", 12)]
     [InlineData("/api/students/{student}/arcs", 5)]
+    [InlineData("/api/coupons/{coupon}/lab", 6)]
+    [InlineData("/api/floor/due", 14)]
     [InlineData("/api/students/{student}/tests/P8/grounds", 17)]
     [InlineData("/api/ready", 6)]
     [InlineData("/api/ready?all=true", 7)]
@@ -87,6 +89,7 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
         "Coupons",
         "Passes",
         "Traces",
+        "LabOrders",
         "Findings",
         "FitUps",
         "Notes",

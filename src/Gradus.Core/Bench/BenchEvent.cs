@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Gradus.Core.Inspection;
 
 namespace Gradus.Core.Bench;
@@ -161,6 +162,7 @@ public sealed record CouponCorrection(
 /// <param name="Patch">An added bead that is a short one in a low place, not one more of its layer.</param>
 /// <param name="No">The questions before the arc that were answered with no; empty when all was as it should be.</param>
 /// <param name="Was">What a correction put right, as it was before; filled in when it is recorded.</param>
+/// <param name="LabOrder">The order under which a laboratory saw this on a specimen; filled in when it is taken over.</param>
 public sealed record BenchEventBody(
     VoidReason? Reason = null,
     string? Point = null,
@@ -192,7 +194,8 @@ public sealed record BenchEventBody(
     CouponCorrection? Correction = null,
     CouponCorrection? Was = null,
     FilletMeasures? Fillet = null,
-    IReadOnlyList<string>? No = null
+    IReadOnlyList<string>? No = null,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] Guid? LabOrder = null
 );
 
 /// <summary>An event that stands, in the order in which it happened.</summary>

@@ -292,7 +292,7 @@ public static class CouponLife
         };
 
     /// <summary>What is seen on a specimen of a kind: the field that tells it, and whether it was given.</summary>
-    internal static (string Field, bool Given) SeenOn(string kind, BenchEventBody body) =>
+    public static (string Field, bool Given) SeenOn(string kind, BenchEventBody body) =>
         kind switch
         {
             // A tensile specimen that broke in the weld is looked at as a nick-break is; one that broke beside it shows sound faces.

@@ -373,7 +373,8 @@ public static class MayRecord
         ?? Needs(!fillet.IsEmpty, "fillet", "Give what was measured: the legs, the throat, or how far the face bulges.")
         ?? Needs(fillet.AreSizes, "fillet", $"Each size is from 0 to {FilletMeasures.MostMm:0} mm, or left out.");
 
-    private static NotPossible? Specimen(CouponLog log, BenchEventBody body)
+    /// <summary>What somebody saw on a specimen: one that the test has, with what its kind shows. Whether it may still be recorded is another question.</summary>
+    public static NotPossible? Specimen(CouponLog log, BenchEventBody body)
     {
         var specimens = log.Test.Specimens;
         if (body.Specimen is not { } number || number < 0 || number >= specimens.Count)

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 
 namespace Gradus.Data.Configurations;
@@ -27,5 +28,26 @@ internal sealed class TraceConfiguration : IEntityTypeConfiguration<TraceRecord>
         builder.HasIndex(trace => trace.CouponId);
         builder.HasIndex(trace => new { trace.StudentId, trace.ArcEndedAt });
         builder.HasIndex(trace => new { trace.RawGoneAt, trace.ArcEndedAt });
+    }
+}
+
+// No key to its coupon either: tables that are there are not made anew for it.
+internal sealed class LabOrderConfiguration : IEntityTypeConfiguration<LabOrder>
+{
+    public void Configure(EntityTypeBuilder<LabOrder> builder)
+    {
+        builder
+            .Property(order => order.Specimens)
+            .AsJson()
+            .Metadata.SetValueComparer(new ValueComparer<List<int>>((a, b) => a!.SequenceEqual(b!), list => list.Count, list => new List<int>(list)));
+        builder.Property(order => order.Report).AsKept(KeptShapes.Marked);
+        builder.HasIndex(order => order.CouponId);
+        builder.HasIndex(order => new
+        {
+            order.DeviceId,
+            order.DoneAt,
+            order.ReturnedAt,
+        });
+        builder.HasIndex(order => new { order.DoneAt, order.ReturnedAt });
     }
 }

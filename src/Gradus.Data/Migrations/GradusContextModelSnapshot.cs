@@ -763,6 +763,57 @@ namespace Gradus.Data.Migrations
                     b.ToTable("FitUps");
                 });
 
+            modelBuilder.Entity("Gradus.Data.LabOrder", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("CouponId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("DeviceId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("DoneAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid?>("DoneBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsTaken")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("ReceivedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Report")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("ReturnedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("SentAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("SentBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Specimens")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CouponId");
+
+                    b.HasIndex("DoneAt", "ReturnedAt");
+
+                    b.HasIndex("DeviceId", "DoneAt", "ReturnedAt");
+
+                    b.ToTable("LabOrders");
+                });
+
             modelBuilder.Entity("Gradus.Data.LibraryEntry", b =>
                 {
                     b.Property<Guid>("Id")

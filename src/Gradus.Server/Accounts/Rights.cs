@@ -243,6 +243,10 @@ public static class Rights
                     "POST /api/causes",
                     "POST /api/trace/analyse",
                     "PUT /api/arc/batches/{sequence}", // the key of the device is the secret
+                    "GET /api/lab/orders", // as above
+                    "PUT /api/lab/orders/{id}/received",
+                    "PUT /api/lab/orders/{id}/report",
+                    "PUT /api/lab/orders/{id}/files/{fileId}",
                     "POST /api/coverage",
                     "GET /api/codes",
                     "GET /api/formulas",
@@ -335,6 +339,11 @@ public static class Rights
         yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/arcs/{traceId}/file");
         yield return May(Who.Staff, "PUT /api/coupons/{couponId}/arcs/{traceId}/bead");
         yield return May(Who.Readers | Who.Own, "GET /api/students/{studentId}/arcs");
+        yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/lab");
+        yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}/lab/{id}/files/{fileId}");
+        yield return May(Who.Staff, "PUT /api/coupons/{couponId}/lab/{id}");
+        yield return May(Who.Staff, "PUT /api/coupons/{couponId}/lab/{id}/taken");
+        yield return May(Who.Staff, "PUT /api/coupons/{couponId}/lab/{id}/ended");
 
         // A coupon: students propose what they did on their own.
         yield return May(Who.Readers | Who.Own, "GET /api/coupons/{couponId}");

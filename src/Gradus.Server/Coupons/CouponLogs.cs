@@ -1,4 +1,6 @@
 using Gradus.Core.Bench;
+using Gradus.Core.Inspection;
+using Gradus.Core.Library;
 using Gradus.Core.Measure;
 using Gradus.Core.Traces;
 using Gradus.Data;
@@ -11,15 +13,21 @@ namespace Gradus.Server.Coupons;
 /// <summary>A coupon as it is kept, as the plain values that the core goes by.</summary>
 public static class CouponLogs
 {
-    /// <summary>The log of a coupon that was loaded with its records.</summary>
-    public static CouponLog Of(Coupon coupon, SchoolLibrary library)
+    /// <summary>The test that a coupon is of, as it is welded, cut and judged; and what it is judged by.</summary>
+    public static (TestTemplate Test, AcceptanceProfile Profile) TestOf(Coupon coupon, SchoolLibrary library)
     {
         var own = library.Test(coupon.TestId, coupon.TestVersion).With(coupon.Variants);
 
         // Judged by another code it is cut as that code has it, too.
         var profile = library.Profiles.GetValueOrDefault(coupon.JudgedBy ?? own.Code) ?? library.Profiles[own.Code];
         var cut = coupon.JudgedBy is null ? own : own.JudgedBy(profile.Code) ?? own;
-        var test = coupon.Terms is { } terms ? cut.SatUnder(terms.Rules, terms.ByFilm) : cut;
+        return (coupon.Terms is { } terms ? cut.SatUnder(terms.Rules, terms.ByFilm) : cut, profile);
+    }
+
+    /// <summary>The log of a coupon that was loaded with its records.</summary>
+    public static CouponLog Of(Coupon coupon, SchoolLibrary library)
+    {
+        var (test, profile) = TestOf(coupon, library);
         var closings = FollowUp
             .Chain(coupon)
             .Reverse()

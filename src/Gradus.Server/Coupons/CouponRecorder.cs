@@ -222,9 +222,17 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
         );
 
     /// <summary>Records anything else that happened. A coupon that was closed can still be given up, opened again, and learn of its specimens.</summary>
-    public async Task<Outcome<Written>> Event(Guid couponId, Guid id, RecordEvent request, Provenance from, CancellationToken cancel)
+    /// <param name="labOrder">The order of a laboratory that it is taken over from; null for what was seen here.</param>
+    public async Task<Outcome<Written>> Event(
+        Guid couponId,
+        Guid id,
+        RecordEvent request,
+        Provenance from,
+        CancellationToken cancel,
+        Guid? labOrder = null
+    )
     {
-        var (kind, body) = (request.Kind!.Value, request.Body! with { Was = null });
+        var (kind, body) = (request.Kind!.Value, request.Body! with { Was = null, LabOrder = labOrder });
         if (from.Proposed && MayRecord.Propose(kind) is { } notTheirs)
         {
             return notTheirs.ToRefusal();

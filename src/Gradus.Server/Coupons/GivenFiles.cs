@@ -4,7 +4,7 @@ using Gradus.Server.Hosting;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
-namespace Gradus.Server.Qualifications;
+namespace Gradus.Server.Coupons;
 
 /// <summary>A file as it is listed.</summary>
 public sealed record FileView(Guid Id, string Name, string MediaType, long Bytes, bool Settles, DateTimeOffset At);
@@ -40,14 +40,23 @@ public sealed class GivenFiles(GradusOptions options, GradusContext db, TimeProv
         CancellationToken cancel
     )
     {
-        using var sent = new MemoryStream();
-        await request.Body.CopyToAsync(sent, cancel);
-        var called = name is { Length: > 0 and <= 200 } ? name : usual;
-        return (await writes.Whole(() => Keep(id, ownerId, called, settles, sent.ToArray(), by, cancel), cancel)).ToResult();
+        var sent = await Sent(request, cancel);
+        return (await writes.Whole(() => Keep(id, ownerId, Called(name, usual), settles, sent, by, cancel), cancel)).ToResult();
     }
 
+    /// <summary>All of a file that is sent.</summary>
+    public static async Task<byte[]> Sent(HttpRequest request, CancellationToken cancel)
+    {
+        using var sent = new MemoryStream();
+        await request.Body.CopyToAsync(sent, cancel);
+        return sent.ToArray();
+    }
+
+    /// <summary>What a file is called.</summary>
+    public static string Called(string? name, string usual) => name is { Length: > 0 and <= 200 } ? name : usual;
+
     /// <summary>Keeps a file. The same one sent again changes nothing.</summary>
-    private async Task<Outcome<Written>> Keep(Guid id, Guid ownerId, string name, bool settles, byte[] bytes, Guid by, CancellationToken cancel)
+    public async Task<Outcome<Written>> Keep(Guid id, Guid ownerId, string name, bool settles, byte[] bytes, Guid by, CancellationToken cancel)
     {
         if (Array.Find(Kinds, kind => bytes.AsSpan().StartsWith(kind.Begins)).MediaType is not { } mediaType)
         {
@@ -93,7 +102,7 @@ public sealed class GivenFiles(GradusOptions options, GradusContext db, TimeProv
         return new Written(id, true);
     }
 
-    /// <summary>The files of a sitting or record, oldest first.</summary>
+    /// <summary>The files of a sitting, a record or an order of a laboratory, oldest first.</summary>
     public async Task<IReadOnlyList<FileView>> Of(Guid ownerId, CancellationToken cancel) =>
         await db
             .SittingFiles.AsNoTracking()
@@ -121,7 +130,7 @@ public static class GivenFileRoutes
         route
             .Accepts<IFormFile>("application/pdf", "image/jpeg", "image/png", "image/webp")
             .WithMetadata(new RequestSizeLimitAttribute(GivenFiles.MostBytes), new WriteMark())
-            .RequireRateLimiting(Coupons.Photos.UploadLimit)
+            .RequireRateLimiting(Photos.UploadLimit)
             .Produces<Written>()
             .ProducesProblem(400)
             .ProducesProblem(404)

@@ -196,7 +196,7 @@ public sealed partial class HistoryWords(
             VerdictKind.Reject => "rejected",
             _ => "not to be judged",
         };
-        return $"{Texts.Capital(new SpecimenVerdict(number, specimens[number].Kind, verdict).Name)} tested: {outcome}";
+        return $"{Texts.Capital(new SpecimenVerdict(number, specimens[number].Kind, verdict).Name)} tested{(body.LabOrder is null ? "" : " by the laboratory")}: {outcome}";
     }
 
     private static string Bead(string key) => key.Replace('-', ' ').Replace("@", " on ", StringComparison.Ordinal);

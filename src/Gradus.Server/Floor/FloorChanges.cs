@@ -57,6 +57,7 @@ public sealed class FloorChanges(FloorFeed feed) : SaveChangesInterceptor, IDbTr
         {
             Coupon coupon => [(coupon.StudentId, null)],
             CouponRecord record => [(null, record.CouponId)],
+            LabOrder order => [(null, order.CouponId)],
             Decision decision => [(decision.StudentId, null)],
             SittingResult result => [(result.StudentId, null)],
             Booth or Absence or WeekPlan or PlanSetup or Student or ClassGroup => [(null, null)],

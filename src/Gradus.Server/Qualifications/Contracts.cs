@@ -1,6 +1,7 @@
 using FluentValidation;
 using Gradus.Core.Certification;
 using Gradus.Core.Qualification;
+using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 
 namespace Gradus.Server.Qualifications;

@@ -6,6 +6,7 @@ using Gradus.Core.Certification;
 using Gradus.Core.Qualification;
 using Gradus.Data;
 using Gradus.Server.Accounts;
+using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.School;
 using Gradus.Server.ShopMath;

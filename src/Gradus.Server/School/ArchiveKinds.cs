@@ -54,6 +54,7 @@ public static class ArchiveKinds
         typeof(EventRecord),
         typeof(Tablet),
         typeof(Device),
+        typeof(LabOrder),
         typeof(Act),
         typeof(Absence),
         typeof(ModelChange),

@@ -2,6 +2,7 @@ using FluentValidation;
 using Gradus.Core.Certification;
 using Gradus.Core.Inspection;
 using Gradus.Core.Library;
+using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Library;
 using Gradus.Server.Qualifications;

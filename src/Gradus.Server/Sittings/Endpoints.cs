@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using Gradus.Data;
 using Gradus.Server.Accounts;
+using Gradus.Server.Coupons;
 using Gradus.Server.Hosting;
 using Gradus.Server.Qualifications;
 using Microsoft.EntityFrameworkCore;

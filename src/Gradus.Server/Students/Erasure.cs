@@ -118,6 +118,11 @@ public sealed class Erasure(GradusContext db, ErasureList list, PhotoStore photo
             sitting.Moves = [.. sitting.Moves.Select(move => move with { Why = Gone })];
         }
 
+        foreach (var order in await db.LabOrders.Where(one => coupons.Contains(one.CouponId)).ToListAsync(cancel))
+        {
+            order.Report = order.Report?.Without(Gone);
+        }
+
         await db.SaveChangesAsync(cancel);
     }
 }

@@ -48,7 +48,7 @@ public static class OwnFile
                 : columns.Intersect(StudentsOwn).FirstOrDefault() is { } own ? $"\"{own}\" = $id"
                 : columns.Intersect(CouponsOwn).Any() ? "CouponId IN (SELECT Id FROM Coupons WHERE StudentId = $id)"
                 : table == "SittingFiles"
-                    ? "OwnerId IN (SELECT Id FROM Sittings WHERE StudentId = $id UNION SELECT Id FROM Certificates WHERE StudentId = $id)"
+                    ? "OwnerId IN (SELECT Id FROM Sittings WHERE StudentId = $id UNION SELECT Id FROM Certificates WHERE StudentId = $id UNION SELECT Id FROM LabOrders WHERE CouponId IN (SELECT Id FROM Coupons WHERE StudentId = $id))"
                 : table == "SittingMarks" ? "SittingId IN (SELECT Id FROM Sittings WHERE StudentId = $id)"
                 : table == "CertificateRenewals" ? "Number IN (SELECT Number FROM Certificates WHERE StudentId = $id)"
                 : null;
