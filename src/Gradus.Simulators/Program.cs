@@ -12,8 +12,13 @@ const string Help = """
           An arc logger at the machine of a booth, and a hand that welds there: a bead, a rest, a bead.
       sim booths --url URL --keys FILE [--hz 50] [--seconds N]
           One logger for each key in the file, all welding; says at the end what was acknowledged, and asks whether it is still known.
+      sim lab --url URL --key KEY [--after 20] [--returns both|results|report] [--seconds N] [--seed N]
+          A laboratory: takes the specimens that are given to it, and returns what it sees on them after so many seconds.
+      sim gauge --reads "2.1 1/16in 3mm" [--pause 2] [--seed N]
+      sim scanner --reads "ADDRESS STAMP" [--pause 2] [--seed N]
+          A keypad: writes each key as it is pressed, a line for each, for whatever types it into a browser.
       sim demo --url URL [--booth N] [--wait SECONDS]
-          Pairs a logger with a booth of the demo school in which somebody welds, and welds along.
+          Pairs a logger with a booth of the demo school in which somebody welds, and welds along; and a laboratory that answers.
     """;
 
 var said = new Dictionary<string, string>();
@@ -40,6 +45,11 @@ switch (args.FirstOrDefault())
     case "arc" when said.TryGetValue("key", out var key):
         var link = new Link(Number("lost", 0), Number("doubled", 0), Number("late", 0), Number("ahead", 0));
         await Weld(new ArcLogger(client, key, hz, link, seed), Shift(Kind(), seed));
+        return 0;
+    case "lab" when said.TryGetValue("key", out var labKey):
+        return await Bend(labKey);
+    case "gauge" or "scanner" when said.TryGetValue("reads", out var reads):
+        await Type(reads.Split(' ', StringSplitOptions.RemoveEmptyEntries));
         return 0;
     case "demo":
         return await Demo();
@@ -147,6 +157,45 @@ async Task Weld(ArcLogger logger, IEnumerable<Point> shift, Dictionary<long, Bat
     }
 }
 
+// Asks each second, until it is stopped.
+async Task<int> Bend(string labKey)
+{
+    var lab = new Laboratory(
+        client,
+        labKey,
+        TimeSpan.FromSeconds(Number("after", 20)),
+        Enum.Parse<Returns>(said.GetValueOrDefault("returns", "both"), ignoreCase: true),
+        seed
+    );
+    for (var second = 0; second < seconds && lab.Unanswered < Number("patience", 600) && !stop.IsCancellationRequested; second++)
+    {
+        await lab.Turn(CancellationToken.None);
+        if (lab.Refused.Count > 0)
+        {
+            Console.Error.WriteLine(string.Join("\n", lab.Refused));
+            return 1;
+        }
+
+        await Task.Delay(1000, stop.Token).ContinueWith(_ => { }, TaskScheduler.Default);
+    }
+
+    return 0;
+}
+
+async Task Type(string[] readings)
+{
+    var random = new Random(seed);
+    foreach (var (place, reading) in readings.Index())
+    {
+        await Task.Delay(place == 0 ? 0 : (int)(1000 * Number("pause", 2)));
+        foreach (var pressed in Keypad.Type(reading, random))
+        {
+            await Task.Delay(pressed.AfterMs);
+            Console.WriteLine(pressed.Name);
+        }
+    }
+}
+
 async Task<int> Booths(string[] keys)
 {
     var loggers = keys.Where(key => key.Length > 0)
@@ -205,6 +254,7 @@ async Task<int> Demo()
 
     var lead = session.GetProperty("instructors").EnumerateArray().First(one => one.GetProperty("role").GetString() == "lead");
     (await client.PostAsJsonAsync("api/session", new { instructorId = lead.GetProperty("id").GetString(), pin })).EnsureSuccessStatusCode();
+    var lab = Bend(await Pair("laboratory", null) ?? "");
     var floor = await Get("api/floor");
     var open = floor
         .GetProperty("students")
@@ -232,7 +282,7 @@ async Task<int> Demo()
             _ => ArcKind.Cored,
         };
         var booth = coupon.GetProperty("boothId").GetString();
-        if (await Pair(booth!) is not { } paired)
+        if (await Pair("arcLogger", booth) is not { } paired)
         {
             return 1;
         }
@@ -241,17 +291,18 @@ async Task<int> Demo()
         double Set(string name) => card.GetProperty(name).ValueKind == JsonValueKind.Number ? card.GetProperty(name).GetDouble() : 0;
         var settings = new Bead(kind, Set("amps"), 0, null, 0, new HashSet<Habit>(), Set("wireFeedMmPerMin"), Set("volts"));
         await Weld(new ArcLogger(client, paired, hz, new Link(Doubled: 0.02, AheadS: -3), seed), Shift(kind, seed, settings));
-        return 0;
+        return await lab;
     }
 
     Console.Error.WriteLine("Nobody is welding in a booth.");
-    return 1;
+    return await lab;
 }
 
-// A booth has one logger: the one of an earlier turn, whose key nobody has any more, goes.
-async Task<string?> Pair(string booth)
+// The one of an earlier turn, whose key nobody has any more, goes: a booth has one logger, and the demo one laboratory.
+async Task<string?> Pair(string kind, string? booth)
 {
-    foreach (var device in (await Get("api/devices")).EnumerateArray().Where(one => one.GetProperty("boothId").GetString() == booth))
+    bool IsOfBefore(JsonElement one) => one.GetProperty("kind").GetString() == kind && one.GetProperty("boothId").GetString() == booth;
+    foreach (var device in (await Get("api/devices")).EnumerateArray().Where(IsOfBefore))
     {
         (await client.PutAsync($"api/devices/{device.GetProperty("id").GetString()}/removed", null)).EnsureSuccessStatusCode();
     }
@@ -260,8 +311,8 @@ async Task<string?> Pair(string booth)
         $"api/devices/{Guid.CreateVersion7()}",
         new
         {
-            kind = "arcLogger",
-            name = "Arc logger",
+            kind,
+            name = booth is null ? "Laboratory" : "Arc logger",
             boothId = booth,
         }
     );

@@ -9,6 +9,7 @@ using Gradus.Server.Instruments;
 using Gradus.Server.School;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using UglyToad.PdfPig;
 
 namespace Gradus.Server.Tests;
 
@@ -308,6 +309,41 @@ public sealed class LabTests : IAsyncLifetime
         using var zip = ZipFile.OpenRead(backup);
         Assert.Contains(zip.Entries, entry => entry.FullName.EndsWith($"{file}.given", StringComparison.Ordinal));
         Directory.Delete(work, recursive: true);
+    }
+
+    [Fact]
+    public async Task The_laboratory_that_ships_answers_with_results_and_a_sheet_that_any_reader_opens()
+    {
+        // One test for each way in which a specimen is looked at.
+        var shown = new HashSet<string>();
+        foreach (var test in new[] { "P7", "F1", "R15", "F2" })
+        {
+            coupon = await lead.StartCoupon(await lead.AddStudent(test), test, asTest: false);
+            var specimens = (await lead.Coupon(coupon)).GetProperty("test").GetProperty("specimens").GetArrayLength();
+            await Send([.. Enumerable.Range(0, specimens)]);
+            shown.UnionWith(
+                from given in await Asked()
+                from one in given.GetProperty("specimens").EnumerateArray()
+                select one.GetProperty("shows").GetString()!
+            );
+            using var outside = server.CreateClient();
+            var simulated = new Simulators.Laboratory(outside, key, TimeSpan.Zero, Simulators.Returns.Both, seed: 7);
+            await simulated.Turn(CancellationToken.None);
+            Assert.Empty(simulated.Refused);
+            Assert.Equal(1, simulated.Answered);
+            var order = await Order();
+            Assert.Equal(specimens, order.GetProperty("found").GetArrayLength());
+            Assert.All(order.GetProperty("found").EnumerateArray(), one => Assert.NotEqual(JsonValueKind.Null, one.GetProperty("verdict").ValueKind));
+            var file = order.GetProperty("files")[0].GetProperty("id").GetGuid();
+            using var sheet = PdfDocument.Open(
+                await lead.GetByteArrayAsync($"/api/coupons/{coupon}/lab/{order.GetProperty("id").GetGuid()}/files/{file}")
+            );
+            Assert.Contains(order.GetProperty("specimens")[0].GetProperty("mark").GetString()!, sheet.GetPage(1).Text, StringComparison.Ordinal);
+            (await Put($"/api/coupons/{coupon}/lab/{order.GetProperty("id").GetGuid()}/taken", new { })).EnsureSuccessStatusCode();
+            Assert.Equal(specimens, (await Specimens()).GetArrayLength());
+        }
+
+        Assert.Equal(["bend", "filletBreak", "indications", "macro", "nickBreak"], shown.Order());
     }
 
     [Fact]
