@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { enter, isAccessible } from './pages'
-import { Server } from './server.mjs'
+import { Server, simulated, simulating } from './server.mjs'
 
 // Devices at the bench: an arc logger that sends by itself, a scanner and a gauge that are keyboards.
 const server = new Server()
@@ -35,11 +35,14 @@ async function weld(page: Page, seconds: number, quiet = 18) {
 }
 
 /** What a device types: its keys come as fast as it sends them, which a browser that is driven from outside does not keep up with. */
-const device = (page: Page, text: string) =>
-  page.evaluate((keys) => {
-    const to = document.activeElement ?? document.body
-    for (const key of [...keys, 'Enter']) to.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
-  }, text)
+const device = (page: Page, kind: 'gauge' | 'scanner', reading: string) =>
+  page.evaluate(
+    (keys) => {
+      const to = document.activeElement ?? document.body
+      for (const key of keys) to.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
+    },
+    simulated(kind, '--reads', reading),
+  )
 
 test('a logger is paired, and its key is shown once', async ({ page }) => {
   await enter(server.url, page)
@@ -99,14 +102,14 @@ test('a scanned tag opens its coupon from anywhere, and no key of it does anythi
   await page.goto(`${server.url}/learn`)
   await expect(page.getByRole('heading', { name: /Learn|What keeps going wrong/ }).first()).toBeVisible()
   // Its letters are shortcuts: it switches no units and opens no search.
-  await device(page, `http://127.0.0.1:1/coupons/${id}`)
+  await device(page, 'scanner', `http://127.0.0.1:1/coupons/${id}`)
   await expect(page).toHaveURL(new RegExp(`/coupons/${id}$`))
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await page.goto(`${server.url}/ready`)
   await expect(page.getByText('The school asks').first()).toBeVisible()
-  await device(page, stamp)
+  await device(page, 'scanner', stamp)
   await expect(page).toHaveURL(new RegExp(`/coupons/${id}$`))
-  await device(page, 'AANNX')
+  await device(page, 'scanner', 'AANNX')
   await expect(page.getByText('There is no coupon AANNX.')).toBeVisible()
   // A hand is slower, and its keys do what they do.
   await page.keyboard.press('?')
@@ -117,7 +120,7 @@ test('a gauge types into the field that waits', async ({ page }) => {
   await enter(server.url, page)
   await page.goto(`${server.url}/learn`)
   await expect(page.getByRole('heading', { name: /Learn|What keeps going wrong/ }).first()).toBeVisible()
-  await device(page, '2.5mm')
+  await device(page, 'gauge', '2.5mm')
   await expect(page.getByText('no field waits for it')).toBeVisible()
   const { id } = await welding(page)
   await page.goto(`${server.url}/coupons/${id}?finding`)
@@ -126,7 +129,62 @@ test('a gauge types into the field that waits', async ({ page }) => {
   await expect(field).toBeVisible()
   const label = (await field.getAttribute('aria-label'))!.split(',')[0]!
   await page.locator('h1, h2').first().click()
-  await device(page, '0.79375mm')
+  await device(page, 'gauge', '0.79375mm')
   await expect(page.getByText(`${label}: 0.79375mm from the gauge.`)).toBeVisible()
   await expect(page.getByRole('group', { name: label }).getByRole('button', { pressed: true })).toHaveAccessibleName(/1\/32/)
 })
+
+test('specimens are given to a laboratory, and what it saw is taken over', async ({ page }) => {
+  await enter(server.url, page)
+  await page.goto(`${server.url}/school?part=devices`)
+  await page.getByRole('button', { name: 'Pair a laboratory' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Name').fill('Test bay')
+  await dialog.getByRole('button', { name: 'Pair it' }).click()
+  const labKey = (await dialog.locator('.stamp').textContent())!.trim()
+  await dialog.getByRole('button', { name: 'The laboratory has it' }).click()
+  await expect(page.getByRole('region', { name: 'Laboratories' }).getByText('Test bay')).toBeVisible()
+
+  const { students } = await (await page.request.get(`${server.url}/api/floor`)).json()
+  const one = await uncut(page, students)
+  await page.goto(`${server.url}/coupons/${one.id}`)
+  const lab = page.getByRole('region', { name: 'Laboratory' })
+  await lab.getByRole('button', { name: 'Give specimens to a laboratory' }).click()
+  await expect(lab.getByRole('button', { name: `${one.stamp}-1` })).toHaveAttribute('aria-pressed', 'true')
+  await isAccessible(page)
+  await lab.getByRole('button', { name: /^Give these \d to Test bay/ }).click()
+  await expect(lab.getByText('It has not said yet that they arrived.')).toBeVisible()
+  const bay = simulating('lab', '--url', server.url, '--key', labKey, '--after', '1', '--patience', '5')
+  try {
+    // Told by the server: the page is not loaded anew.
+    await expect(lab.getByRole('button', { name: 'Take it over' })).toBeVisible({ timeout: 30_000 })
+    await expect(lab.getByRole('link', { name: `report-${one.stamp}.pdf` })).toBeVisible()
+    await isAccessible(page)
+    const specimens = page.getByRole('region', { name: 'Specimens' })
+    await expect(specimens.getByRole('button', { name: /^(face|root|side).*(Accept|Reject)/ })).toHaveCount(0)
+    const due = page.getByRole('region', { name: 'Back from a laboratory' })
+    await page.goto(server.url)
+    await due.getByRole('link', { name: new RegExp(one.stamp) }).click()
+    await lab.getByRole('button', { name: 'Take it over' }).click()
+    await expect(specimens.getByRole('button', { name: /^(face|root|side).*(Accept|Reject)/ }).first()).toBeVisible()
+    await expect(lab.getByText('Taken over from Test bay')).toBeVisible()
+    await page.goto(server.url)
+    await expect(page.getByRole('heading', { name: 'Floor' })).toBeVisible()
+    await expect(due).toHaveCount(0)
+  } finally {
+    bay.kill()
+  }
+})
+
+/** A closed full coupon whose specimens nobody has tested. */
+async function uncut(page: Page, students: { id: string }[]) {
+  for (const student of students) {
+    const { coupons } = await (await page.request.get(`${server.url}/api/students/${student.id}`)).json()
+    for (const row of coupons.rows) {
+      const coupon = await (await page.request.get(`${server.url}/api/coupons/${row.id}`)).json()
+      const bent = coupon.test.specimens.every((it: { kind: string }) => ['face', 'root', 'side'].includes(it.kind))
+      if (coupon.closedAt && !coupon.drillId && bent && coupon.test.specimens.length && !coupon.life.specimens.length) return coupon
+    }
+  }
+  throw new Error('There is none.')
+}

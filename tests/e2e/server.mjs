@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process'
+import { execFileSync, spawn } from 'node:child_process'
 import { cpSync, mkdtempSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
@@ -6,6 +6,14 @@ import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..')
+
+const devices = join(root, 'src/Gradus.Simulators/bin/Release/net10.0/Gradus.Simulators.dll')
+
+/** The lines that a simulated device says before it ends. */
+export const simulated = (...args) => execFileSync('dotnet', [devices, ...args], { encoding: 'utf8' }).trim().split('\n')
+
+/** A simulated device as a process of its own, until it is killed. */
+export const simulating = (...args) => spawn('dotnet', [devices, ...args], { stdio: 'inherit' })
 
 export async function freePort() {
   const probe = createServer().listen(0, '127.0.0.1')

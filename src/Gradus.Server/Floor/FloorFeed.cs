@@ -14,7 +14,13 @@ namespace Gradus.Server.Floor;
 /// <param name="Whole">True when everything is to be read again: booths, plan, absences, or more than is remembered.</param>
 /// <param name="Students">The students that changed, as they are now.</param>
 /// <param name="Holds">All hold points of those students that wait now.</param>
-public sealed record FloorChange(bool Whole, IReadOnlyList<FloorStudent> Students, IReadOnlyList<FloorHold> Holds);
+/// <param name="Coupons">The coupons that something was recorded on, open or closed.</param>
+public sealed record FloorChange(
+    bool Whole,
+    IReadOnlyList<FloorStudent> Students,
+    IReadOnlyList<FloorHold> Holds,
+    IReadOnlyList<Guid> Coupons
+);
 
 /// <summary>
 /// Tells every open screen what changed. A change is read once, however many screens follow; the last ones are remembered, so that a screen that
@@ -27,7 +33,7 @@ public sealed partial class FloorFeed(IServiceScopeFactory scopes, ReadinessRene
     private const int MostBehind = 200;
     private static readonly TimeSpan Together = TimeSpan.FromMilliseconds(60);
     private static readonly TimeSpan Beat = TimeSpan.FromSeconds(15);
-    private static readonly FloorChange All = new(true, [], []);
+    private static readonly FloorChange All = new(true, [], [], []);
 
     // Written out once, however many screens it goes to.
     private readonly string all = JsonSerializer.Serialize(All, json.Value.SerializerOptions);
@@ -147,7 +153,7 @@ public sealed partial class FloorFeed(IServiceScopeFactory scopes, ReadinessRene
         var reader = scope.ServiceProvider.GetRequiredService<FloorReader>();
         students.UnionWith(await reader.StudentsOf(coupons, cancel));
         var (rows, holds) = await reader.Some(students, cancel);
-        return new FloorChange(false, rows, holds);
+        return new FloorChange(false, rows, holds, [.. coupons]);
     }
 
     private void Tell(string change)

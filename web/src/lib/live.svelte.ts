@@ -4,8 +4,8 @@ import type { Schema } from '$lib/api/client'
 
 const SILENT_MS = 40_000
 
-// What a change of everything touches: the floor and its week, and how students stand on a new day.
-const ANYTHING: unknown[] = ['floor', 'week', 'ready', 'student', 'grounds', 'readiness']
+// What a change of everything touches: the floor and its week, the coupon that is looked at, and how students stand on a new day.
+const ANYTHING: unknown[] = ['floor', 'due', 'week', 'coupon', 'ready', 'student', 'grounds', 'readiness']
 
 /** Follows the floor: what changes anywhere in the school is put into what this screen shows. */
 class Live {
@@ -54,12 +54,13 @@ export function apply(client: QueryClient, change: Schema['FloorChange']) {
   // A floor that is on its way may be from before, and would lie over what was put in here.
   const floorOnItsWay = client.isFetching({ queryKey: ['floor'] }) > 0
   const students: unknown[] = change.students.map((student) => student.id)
-  const coupons: unknown[] = change.students.map((student) => student.open?.id)
+  const coupons: unknown[] = [...change.coupons, ...change.students.map((student) => student.open?.id)]
   void askAgain(
     client,
     ([what, id]) =>
       (what === 'floor' && floorOnItsWay) ||
       what === 'ready' ||
+      what === 'due' ||
       ((what === 'student' || what === 'grounds' || what === 'readiness') && students.includes(id)) ||
       (what === 'coupon' && coupons.includes(id)),
   )

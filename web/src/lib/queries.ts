@@ -63,6 +63,14 @@ export const arcsQuery = (couponId: () => string) =>
       ask(api.GET('/api/coupons/{couponId}/arcs', { params: { path: { couponId: couponId() } } })),
   }))
 
+/** What laboratories have of a coupon, and had. */
+export const labQuery = (couponId: () => string) =>
+  createQuery(() => ({
+    queryKey: ['coupon', couponId(), 'lab'],
+    queryFn: () =>
+      ask(api.GET('/api/coupons/{couponId}/lab', { params: { path: { couponId: couponId() } } })),
+  }))
+
 export const studentQuery = (id: () => string) =>
   createQuery(() => ({
     queryKey: ['student', id()],

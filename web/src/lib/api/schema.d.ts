@@ -2372,6 +2372,186 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coupons/{couponId}/lab": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What laboratories have of a coupon, and had.
+         * @description May: student on their own, inspector, instructor, lead.
+         */
+        get: operations["getCouponLab"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{couponId}/lab/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Gives specimens to a laboratory.
+         * @description May: instructor, lead.
+         */
+        put: operations["putCouponLab"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{couponId}/lab/{id}/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Takes over what a laboratory saw: from now on it is judged.
+         * @description May: instructor, lead.
+         */
+        put: operations["putCouponLabTaken"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{couponId}/lab/{id}/ended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Calls specimens back, or puts aside what came of them.
+         * @description May: instructor, lead.
+         */
+        put: operations["putCouponLabEnded"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{couponId}/lab/{id}/files/{fileId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A report file, as the laboratory returned it.
+         * @description May: student on their own, inspector, instructor, lead.
+         */
+        get: operations["getCouponLabFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lab/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a laboratory is asked to look at, by its key in the header Gradus-Key.
+         * @description May: anybody.
+         */
+        get: operations["getLabOrders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lab/orders/{id}/received": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Says that the specimens have arrived, by the key of the laboratory.
+         * @description May: anybody.
+         */
+        put: operations["putLabOrderReceived"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lab/orders/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Takes in what a laboratory saw, by its key.
+         * @description May: anybody.
+         */
+        put: operations["putLabOrderReport"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lab/orders/{id}/files/{fileId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Takes in a report file, by the key of the laboratory.
+         * @description May: anybody.
+         */
+        put: operations["putLabOrderFile"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/students/{studentId}/tests/{testId}/grounds": {
         parameters: {
             query?: never;
@@ -4572,6 +4752,11 @@ export interface components {
             fillet?: null | components["schemas"]["FilletMeasures"];
             /** @description The questions before the arc that were answered with no; empty when all was as it should be. */
             no?: null | string[];
+            /**
+             * Format: uuid
+             * @description The order under which a laboratory saw this on a specimen; filled in when it is taken over.
+             */
+            labOrder?: null | string;
         };
         /**
          * @description What can happen to a coupon beside its fit-up, passes and findings.
@@ -5565,6 +5750,13 @@ export interface components {
             /** @description The profile that it is judged by in place of its test's own. */
             judgedBy?: null | string;
         };
+        /** @description What laboratories have of a coupon, and had. */
+        CouponLab: {
+            /** @description Those that specimens can be given to. */
+            laboratories: components["schemas"]["LabPlace"][];
+            /** @description The latest first. */
+            orders: components["schemas"]["LabOrderView"][];
+        };
         /** @description What is measured in the booth of a coupon right now. */
         CouponLive: {
             live: null | components["schemas"]["LiveArc"];
@@ -6051,10 +6243,11 @@ export interface components {
             zone?: null | components["schemas"]["PipeZone"];
             repair?: null | components["schemas"]["RepairAction"];
         };
-        /** @description What is due on the floor beside the coupons: the sittings of today, those that wait for a result, and what ends soon. */
+        /** @description What is due on the floor beside the coupons: the sittings of today, those that wait for a result, what ends soon, and what laboratories have returned. */
         DueView: {
             sittings: components["schemas"]["SittingRow"][];
             ending: components["schemas"]["EndingRow"][];
+            lab: components["schemas"]["LabDue"][];
         };
         /** @description What the student made on another test. */
         EarlierRequest: {
@@ -6834,6 +7027,8 @@ export interface components {
             students: components["schemas"]["FloorStudent"][];
             /** @description All hold points of those students that wait now. */
             holds: components["schemas"]["FloorHold"][];
+            /** @description The coupons that something was recorded on, open or closed. */
+            coupons: string[];
         };
         /** @description A coupon in work: enough to log its next pass clean in one tap. */
         FloorCoupon: {
@@ -7634,6 +7829,145 @@ export interface components {
         };
         /** @enum {string} */
         Keyhole: "small" | "right" | "large";
+        /** @description Specimens that a laboratory is asked to look at. Nobody's name is told. */
+        LabAsked: {
+            /** Format: uuid */
+            id: string;
+            /** @description Of the coupon. */
+            stamp: string;
+            /** Format: date-time */
+            sentAt: string;
+            /** Format: date-time */
+            receivedAt: null | string;
+            code: string;
+            product: components["schemas"]["Product"];
+            weld: components["schemas"]["WeldKind"];
+            /**
+             * Format: double
+             * @description Of the plate, or the wall of the pipe.
+             */
+            thicknessMm: number;
+            /** Format: double */
+            outsideDiameterMm: null | number;
+            /**
+             * Format: double
+             * @description The leg that a fillet was asked for.
+             */
+            legMm: null | number;
+            processes: components["schemas"]["Process"][];
+            specimens: components["schemas"]["LabSpecimen"][];
+        };
+        /** @description Specimens that came back from a laboratory and wait to be taken over. */
+        LabDue: {
+            /** Format: uuid */
+            couponId: string;
+            stamp: string;
+            student: string;
+            laboratory: string;
+            /** Format: int32 */
+            specimens: number;
+            hasReport: boolean;
+            /** Format: date-time */
+            returnedAt: string;
+        };
+        /** @description What a laboratory saw on a specimen: measurements and what is there, never a verdict. One of the kinds is given, as the specimen is of. */
+        LabFound: {
+            /**
+             * Format: int32
+             * @description Which of the test's specimens, from 0.
+             */
+            specimen: number;
+            bend?: null | components["schemas"]["BendSpecimen"];
+            nickBreak?: null | components["schemas"]["NickBreakSpecimen"];
+            filletBreak?: null | components["schemas"]["FilletBreakSpecimen"];
+            macro?: null | components["schemas"]["MacroSpecimen"];
+            indications?: null | components["schemas"]["Indication"][];
+            /** @description What it says of it in words. */
+            remark?: null | string;
+        };
+        /** @description What was seen on a specimen. */
+        LabFoundView: {
+            found: components["schemas"]["LabFound"];
+            verdict: null | components["schemas"]["TestVerdict"];
+        };
+        /** @description A specimen with the mark that is struck into it. */
+        LabMark: {
+            /** Format: int32 */
+            specimen: number;
+            mark: string;
+            kind: string;
+        };
+        /** @description Specimens to be given to a laboratory. */
+        LabOrderRequest: {
+            /** Format: uuid */
+            deviceId: null | string;
+            /** @description Which of the test's specimens, from 0. */
+            specimens: null | number[];
+        };
+        /** @description Specimens at a laboratory. */
+        LabOrderView: {
+            /** Format: uuid */
+            id: string;
+            laboratory: string;
+            specimens: components["schemas"]["LabMark"][];
+            /** Format: date-time */
+            sentAt: string;
+            sentBy: string;
+            /**
+             * Format: date-time
+             * @description When it said that it has them.
+             */
+            receivedAt: null | string;
+            /**
+             * Format: date-time
+             * @description When its report or the first of its files came back.
+             */
+            returnedAt: null | string;
+            remark: null | string;
+            found: components["schemas"]["LabFoundView"][];
+            files: components["schemas"]["FileView"][];
+            /**
+             * Format: date-time
+             * @description Since when nothing waits on it any more.
+             */
+            doneAt: null | string;
+            /** @description Whether what it saw was taken over; otherwise it was called back or put aside. */
+            isTaken: boolean;
+        };
+        /** @description A laboratory of the school. */
+        LabPlace: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+        };
+        /** @description What a laboratory saw. */
+        LabReportRequest: {
+            /** @description Of each specimen that it looked at, as its kind shows it. */
+            found: null | components["schemas"]["LabFound"][];
+            remark: null | string;
+        };
+        /** @description A specimen that is asked about. */
+        LabSpecimen: {
+            /**
+             * Format: int32
+             * @description Which, from 0; a report names it by this.
+             */
+            specimen: number;
+            /** @description What is struck into it. */
+            mark: string;
+            kind: string;
+            /** @description The member of a report that says what is seen on its kind. */
+            shows: string;
+            /**
+             * Format: double
+             * @description Where it is cut along a plate.
+             */
+            fromMm: null | number;
+            /** Format: double */
+            toMm: null | number;
+            /** @description Where it is cut round a pipe. */
+            clock: null | string;
+        };
         LanguageView: {
             /** @description By ISO 639-1. */
             id: string;
@@ -20673,6 +21007,702 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getCouponLab: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                couponId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponLab"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putCouponLab: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                couponId: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabOrderRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putCouponLabTaken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                couponId: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putCouponLabEnded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                couponId: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getCouponLabFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                couponId: string;
+                id: string;
+                fileId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getLabOrders: {
+        parameters: {
+            query?: {
+                stamp?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabAsked"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putLabOrderReceived: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putLabOrderReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabReportRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putLabOrderFile: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                fileId: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/pdf": components["schemas"]["IFormFile"];
+                "image/jpeg": components["schemas"]["IFormFile"];
+                "image/png": components["schemas"]["IFormFile"];
+                "image/webp": components["schemas"]["IFormFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,8 +3,10 @@
   import type { Schema } from '$lib/api/client'
   import type { Tell } from './coupon-words'
   import SizeChips from '$lib/parts/SizeChips.svelte'
+  import LabPanel from './LabPanel.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { inUnits, lengthText } from '$lib/units.svelte'
+  import { words } from './lab-words'
   import { specimenSays, SpecimenDraft, type Seen } from './specimen-draft.svelte'
 
   type Props = {
@@ -27,7 +29,6 @@
   let draft = $state<SpecimenDraft | null>(null)
   const tested = $derived(new Map(coupon.life.specimens.map((one) => [one.specimen, one.verdict])))
   const threatened = $derived(new Set(coupon.findings.flatMap((one) => one.threatens)))
-  const kindName = (kind: string) => kind.replace(/([A-Z])/g, ' $1').toLowerCase()
 
   $effect.pre(() => {
     const index = chosen
@@ -62,7 +63,7 @@
         class="plate px-2"
         aria-pressed={chosen === index}
         onclick={() => (chosen = chosen === index ? null : index)}
-        >{kindName(one.kind)}{one.clock ? ` ${one.clock}` : ''}{#if threatened.has(index)}<span
+        >{words(one.kind)}{one.clock ? ` ${one.clock}` : ''}{#if threatened.has(index)}<span
             class="text-sm text-(--caution)">a finding lies in it</span
           >{/if}{#if verdict}<VerdictMark kind={verdict.kind} />{/if}</button
       >
@@ -158,7 +159,7 @@
   {#each coupon.life.specimens as one (one.specimen)}
     {#each one.verdict.reasons as reason, index (index)}
       <p class="text-sm">
-        {kindName(one.kind)}: {inUnits(reason.rule)}
+        {words(one.kind)}: {inUnits(reason.rule)}
         {reason.limit != null && reason.measure?.endsWith('Mm') ? `Limit ${lengthText(reason.limit)}.` : ''}
         <span class="text-(--soft)"
           >{reason.source}{reason.fromMemory ? '; check against your edition' : ''}</span
@@ -166,4 +167,5 @@
       </p>
     {/each}
   {/each}
+  {#if !coupon.drillId}<LabPanel {coupon} />{/if}
 </section>

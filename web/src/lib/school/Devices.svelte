@@ -21,6 +21,7 @@
   const known = $derived({ devices: devices.data, booths: floor.data?.booths })
   let open = $state(false)
   let changing = $state<Device | null>(null)
+  let kind = $state<Device['kind']>('arcLogger')
   let name = $state('')
   let boothId = $state('')
   let leadVolts = $state('')
@@ -39,11 +40,13 @@
     ),
   )
   const volts = $derived(leadVolts.trim() === '' ? 0 : Number(leadVolts.replace(',', '.')))
-  const isFit = $derived(name.trim() !== '' && boothId !== '' && volts >= 0 && volts <= 5)
+  const isLab = $derived(kind === 'laboratory')
+  const isFit = $derived(name.trim() !== '' && (isLab || (boothId !== '' && volts >= 0 && volts <= 5)))
   const CLOCK_OFF_MS = 60_000
 
-  function edit(one: Device | null) {
+  function edit(one: Device | null, of: Device['kind'] = 'arcLogger') {
     changing = one
+    kind = one?.kind ?? of
     id = one?.id ?? newId()
     name = one?.name ?? ''
     boothId = one?.boothId ?? ''
@@ -59,7 +62,9 @@
       const paired = await ask(
         api.PUT('/api/devices/{id}', {
           params: { path: { id } },
-          body: { kind: 'arcLogger', name: name.trim(), boothId, leadVolts: volts },
+          body: isLab
+            ? { kind, name: name.trim(), boothId: null, leadVolts: null }
+            : { kind, name: name.trim(), boothId, leadVolts: volts },
         }),
       )
       key = paired.key
@@ -134,42 +139,80 @@
       {/each}
     </ul>
   </section>
+  <section class="sheet mt-3 max-w-3xl p-3" aria-label="Laboratories">
+    <div class="flex flex-wrap items-center gap-3">
+      <h2 class="mr-auto text-xl">Laboratories</h2>
+      {#if session.isLead}<button class="plate" onclick={() => edit(null, 'laboratory')}
+          >Pair a laboratory</button
+        >{/if}
+    </div>
+    <p class="text-(--soft)">
+      Specimens are given to one on their coupon, by the mark that is struck into them; no name goes along.
+      What it saw is judged once an instructor takes it over.
+    </p>
+    <ul class="mt-2">
+      {#each known.devices.filter((one) => one.kind === 'laboratory') as one (one.id)}
+        <li class="flex flex-wrap items-center gap-x-3 gap-y-1 border-t py-2 first:border-t-0">
+          <span class="min-w-0 grow"
+            ><span class="text-lg [overflow-wrap:anywhere]">{one.name}</span><br /><span
+              class="text-sm text-(--soft)">paired {moment(one.pairedAt, session.timeZone)}</span
+            ></span
+          >
+          {#if session.isLead}
+            <button class="plate" aria-label="Change {one.name}" onclick={() => edit(one)}>Change</button>
+            <button class="bare" aria-label="Take {one.name} away" onclick={() => remove(one)}
+              >Take away</button
+            >{/if}
+        </li>
+      {:else}
+        <li class="py-2 text-(--soft)">None yet.</li>
+      {/each}
+    </ul>
+  </section>
 {/if}
 
 <Dialog
   bind:open
-  title={key ? 'The key of the logger' : changing ? `Change ${changing.name}` : 'Pair an arc logger'}
+  title={key
+    ? `The key of the ${isLab ? 'laboratory' : 'logger'}`
+    : changing
+      ? `Change ${changing.name}`
+      : isLab
+        ? 'Pair a laboratory'
+        : 'Pair an arc logger'}
 >
   {#if key}
-    <p>Give it to the logger now: it is shown this once, and kept nowhere.</p>
+    <p>Give it to the {isLab ? 'laboratory' : 'logger'} now: it is shown this once, and kept nowhere.</p>
     <p class="stamp my-3 text-lg [overflow-wrap:anywhere] select-all">{key}</p>
-    <button class="lead w-full" onclick={() => (open = false)}>The logger has it</button>
+    <button class="lead w-full" onclick={() => (open = false)}
+      >{isLab ? 'The laboratory has it' : 'The logger has it'}</button
+    >
   {:else}
     <form novalidate onsubmit={save}>
-      <label class="block"
-        ><span class="eyebrow">Booth</span>
-        <select class="field mt-1 block w-full" bind:value={boothId}>
-          <option value="" disabled>Choose a booth</option>
-          {#each free as booth (booth.id)}<option value={booth.id}>Booth {booth.number}</option>{/each}
-        </select></label
-      >
+      {#if !isLab}<label class="block"
+          ><span class="eyebrow">Booth</span>
+          <select class="field mt-1 block w-full" bind:value={boothId}>
+            <option value="" disabled>Choose a booth</option>
+            {#each free as booth (booth.id)}<option value={booth.id}>Booth {booth.number}</option>{/each}
+          </select></label
+        >{/if}
       <label class="mt-3 block"
         ><span class="eyebrow">Name</span>
         <input
           class="field mt-1 block w-full"
           maxlength="60"
-          placeholder="Logger, row A"
+          placeholder={isLab ? 'Test bay' : 'Logger, row A'}
           bind:value={name}
         /></label
       >
-      <label class="mt-3 block"
-        ><span class="eyebrow">Lost in the leads, V</span>
-        <span class="block text-sm text-(--soft)"
-          >Measured at the machine less at the arc, usually 0.5 to 2 V. Empty: nothing is taken off.</span
-        >
-        <input class="field number mt-1 block w-24" inputmode="decimal" bind:value={leadVolts} /></label
-      >
-      {#if !(volts >= 0 && volts <= 5)}
+      {#if !isLab}<label class="mt-3 block"
+          ><span class="eyebrow">Lost in the leads, V</span>
+          <span class="block text-sm text-(--soft)"
+            >Measured at the machine less at the arc, usually 0.5 to 2 V. Empty: nothing is taken off.</span
+          >
+          <input class="field number mt-1 block w-24" inputmode="decimal" bind:value={leadVolts} /></label
+        >{/if}
+      {#if !isLab && !(volts >= 0 && volts <= 5)}
         <p class="font-semibold text-(--caution)" role="alert">From 0 to 5 V.</p>
       {/if}
       <button class="lead mt-4 w-full" disabled={!isFit || busy}>{changing ? 'Save' : 'Pair it'}</button>

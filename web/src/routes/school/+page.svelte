@@ -13,7 +13,7 @@
     { id: 'people', name: 'People and tablets', says: 'who instructs, PINs, shop tablets' },
     { id: 'classes', name: 'Classes', says: 'days, teachers, ends of class' },
     { id: 'backups', name: 'Backups', says: 'the last one, a second folder' },
-    { id: 'devices', name: 'Devices', says: 'arc loggers, by booth' },
+    { id: 'devices', name: 'Devices', says: 'arc loggers, laboratories' },
     { id: 'acts', name: 'Who did what', says: 'changes, by whom and when' },
     { id: 'keeping', name: 'How long it is kept', says: 'who has left, what was done' },
     { id: 'school', name: 'The school', says: 'name, zone, currency, address' },
