@@ -212,6 +212,34 @@ public sealed class ArcTests : IAsyncLifetime
         Assert.Equal(0, await InDatabase(db => db.ArcBatches.CountAsync(one => one.Sequence < next - 20)));
     }
 
+    /// <summary>How long the arc burnt is kept with the verdict, and what burnt in clean beads is told with the card of the next.</summary>
+    [Fact]
+    public async Task What_was_measured_teaches_the_card_and_the_minutes()
+    {
+        var coupon = await Started();
+        var keys = (await lead.Coupon(coupon)).GetProperty("beads").EnumerateArray().Select(bead => bead.GetProperty("key").GetString()!).ToList();
+        foreach (var bead in keys)
+        {
+            await Weld(30, volts: 16);
+            await LaidBead(coupon, bead);
+        }
+
+        Assert.Equal(keys.Count, (await Arcs(coupon)).GetProperty("beads").GetArrayLength());
+        (await lead.Close(coupon)).EnsureSuccessStatusCode();
+        var facts = await InDatabase(db => db.Closings.Where(one => one.CouponId == coupon).Select(one => one.Facts).SingleAsync());
+        Assert.Equal(keys.Count * 0.5, facts!.ArcMinutes!.Value, 0.01);
+        // Written down a turn of 50 s after another, and the first arc burnt before the first of those.
+        Assert.Equal(((keys.Count - 1) * 50 / 60.0) + 0.5, facts.Minutes!.Value, 0.02);
+
+        var student = (await lead.Coupon(coupon)).GetProperty("student").GetProperty("id").GetGuid();
+        var next = await lead.StartCoupon(student, asTest: false, boothId: booth);
+        var fill = (await lead.Coupon(next)).GetProperty("cards").EnumerateArray().Single(card => card.GetProperty("stage").GetString() == "fill");
+        var atArc = fill.GetProperty("clean").GetProperty("atArc");
+        Assert.Equal((190, 16), (atArc.GetProperty("amps").GetDouble(), atArc.GetProperty("volts").GetDouble()));
+        Assert.Equal(4, atArc.GetProperty("passes").GetInt32());
+        Assert.InRange(atArc.GetProperty("offShare").GetDouble(), -0.2, -0.1); // 16 V at the arc of a machine that was set to more
+    }
+
     [Fact]
     public async Task A_bead_that_is_taken_back_and_written_down_anew_has_its_arc_again()
     {

@@ -26,7 +26,7 @@ public sealed class LargeSchoolTests(LargeSchoolTests.School school) : IClassFix
     [InlineData("/api/find?q=AAC", 4)]
     [InlineData("/api/students/{student}", 14)]
     [InlineData("/api/students/{student}/coupons", 4)]
-    [InlineData("/api/coupons/{coupon}", 15)]
+    [InlineData("/api/coupons/{coupon}", 16)]
     [InlineData("/api/coupons/{coupon}/arcs", 12)]
     [InlineData("/api/students/{student}/arcs", 5)]
     [InlineData("/api/coupons/{coupon}/lab", 6)]

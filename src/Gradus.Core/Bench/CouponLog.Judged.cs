@@ -10,6 +10,8 @@ namespace Gradus.Core.Bench;
 // What a coupon is judged by: its verdict, what closing it keeps, and the rules of the sitting.
 public sealed partial class CouponLog
 {
+    private const double SecondsPerMinute = 60;
+
     /// <summary>What has to be done before a pass of a stage is laid, under the rules of a test; empty on a coached coupon.</summary>
     /// <inheritdoc cref="Wanting" path="/param"/>
     public IReadOnlyList<OpenConcern> Concerns(Stage stage, double? interpassC, DateTimeOffset at) => AsTest ? Wanting(stage, interpassC, at) : [];
@@ -415,7 +417,6 @@ public sealed partial class CouponLog
         var specimens = Specimens();
         var rejected = FaultsOf(verdict);
         var least = Test.FitUp.Tolerances.FirstOrDefault(one => one.Measure == FitUpMeasure.RootOpeningMm)?.Min;
-        var minutes = Passes.Count < 2 ? (double?)null : (Passes.Max(pass => pass.At) - Passes.Min(pass => pass.At)).TotalMinutes;
         return new ClosingFacts(
             ElementClean(verdict),
             specimens.Count,
@@ -427,11 +428,24 @@ public sealed partial class CouponLog
             ],
             measured.Points.Any(point => point.RootOpeningMm < least),
             Passes.Any(pass => PlanOf(pass)?.Settings.Amps is { } range && (pass.Amps < range.Min || pass.Amps > range.Max)),
-            minutes,
+            Minutes(),
             FillShare(),
             [.. RepairedFaults().Select(Fault)],
-            SidesSeen(rejected)
+            SidesSeen(rejected),
+            Passes.Count > 0 && Passes.All(pass => pass.Arc is not null) ? Passes.Sum(pass => pass.Arc!.ArcSeconds) / SecondsPerMinute : null
         );
+    }
+
+    // A pass is written down once it is laid: the arc of the first one burnt before that.
+    private double? Minutes()
+    {
+        if (Passes.Count < 2)
+        {
+            return null;
+        }
+
+        var first = Passes.MinBy(pass => pass.At)!;
+        return (Passes.Max(pass => pass.At) - first.At).TotalMinutes + ((first.Arc?.ArcSeconds ?? 0) / SecondsPerMinute);
     }
 
     /// <summary>How each side came out that was welded as such, by the hand that welded it.</summary>

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
 using Gradus.Core.Library;
@@ -157,7 +158,8 @@ public sealed record SeenFault(DiscontinuityKind Kind, Stage Stage, string? Zone
 /// <param name="FitUpGo">Whether the fit-up passed; null when there was none.</param>
 /// <param name="GapClosed">Whether the root opening was under its least anywhere.</param>
 /// <param name="AmpsOffCard">Whether a pass was run outside the test's range of current.</param>
-/// <param name="Minutes">From the first pass to the last; null with fewer than two.</param>
+/// <param name="Minutes">From the first pass to the last, with the arc of the first where it was measured; null with fewer than two.</param>
+/// <param name="ArcMinutes">How long the arc burnt; null where that of some pass was not measured.</param>
 /// <param name="Repaired">Faults that were repaired and are sound.</param>
 /// <param name="Sides">On fixed pipe welded by sides: how each came out.</param>
 /// <param name="FillShare">What the joint took to fill as it was fitted up, as a share of what it takes as planned; null when it was not measured.</param>
@@ -172,7 +174,8 @@ public sealed record ClosingFacts(
     double? Minutes,
     double? FillShare = null,
     List<SeenFault>? Repaired = null,
-    List<SideSeen>? Sides = null
+    List<SideSeen>? Sides = null,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] double? ArcMinutes = null
 );
 
 /// <summary>How one side of a fixed pipe came out by the hand that welded it.</summary>

@@ -1,4 +1,5 @@
 using Gradus.Core.Library;
+using Gradus.Core.Traces;
 
 namespace Gradus.Core.Bench;
 
@@ -31,6 +32,7 @@ public sealed record PassCard(
 /// <summary>An earlier pass of a student, with what a card reads of it.</summary>
 /// <param name="BoothId">The booth that it was welded in.</param>
 /// <param name="Clean">How its stage came out; null while its coupon is open.</param>
+/// <param name="Arc">What burnt, where it was measured.</param>
 public sealed record RecentPass(
     string BeadKey,
     Stage Stage,
@@ -42,7 +44,8 @@ public sealed record RecentPass(
     double? WireFeedMmPerMin,
     OperatorHand Hand,
     Guid? BoothId,
-    bool? Clean
+    bool? Clean,
+    BeadArc? Arc = null
 );
 
 /// <summary>The settings that a student's next pass starts from.</summary>
@@ -73,7 +76,12 @@ public static class PassCards
         var here = judged.Where(one => boothId is not null && one.BoothId == boothId).ToList();
         var sameBooth = here.Count >= EnoughOfOneBooth && here.Exists(one => one.Clean == true);
         judged = sameBooth ? here : judged;
-        return StudentCard.Of([.. judged.Select(one => new CardPass(one.Amps, one.Volts, one.WireFeedMmPerMin, one.Clean!.Value))]) is { } clean
+        return
+            StudentCard.Of(
+                [.. judged.Select(one => new CardPass(one.Amps, one.Volts, one.WireFeedMmPerMin, one.Clean!.Value, one.Arc))],
+                plan.Process.IsWire()
+            )
+                is { } clean
             ? last with
             {
                 Amps = Math.Round(clean.Amps),

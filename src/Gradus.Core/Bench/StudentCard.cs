@@ -1,4 +1,6 @@
+using System.Text.Json.Serialization;
 using Gradus.Core.Measure;
+using Gradus.Core.Traces;
 using MathNet.Numerics.Distributions;
 using MathNet.Numerics.Integration;
 using MathNet.Numerics.Statistics;
@@ -6,10 +8,23 @@ using MathNet.Numerics.Statistics;
 namespace Gradus.Core.Bench;
 
 /// <summary>A pass of a student with its settings, and whether its stage came out clean.</summary>
-public sealed record CardPass(double Amps, double? Volts, double? WireFeedMmPerMin, bool Clean);
+/// <param name="Arc">What burnt, where it was measured.</param>
+public sealed record CardPass(double Amps, double? Volts, double? WireFeedMmPerMin, bool Clean, BeadArc? Arc = null);
 
 /// <summary>The settings with which a student's passes of a stage came out clean: their medians, and of how many passes.</summary>
-public sealed record CleanSettings(double Amps, double? Volts, double? WireFeedMmPerMin, int CleanPasses, int Passes);
+/// <param name="AtArc">What burnt in those whose arc was measured; null where none was.</param>
+public sealed record CleanSettings(
+    double Amps,
+    double? Volts,
+    double? WireFeedMmPerMin,
+    int CleanPasses,
+    int Passes,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] ArcSettings? AtArc = null
+);
+
+/// <summary>What burnt at the arc of clean passes: medians.</summary>
+/// <param name="OffShare">By which share the machine gives more than it was set to, less when negative; null while too few passes say it, or it is little.</param>
+public sealed record ArcSettings(double Amps, double Volts, int Passes, double? OffShare);
 
 /// <summary>How one way of doing it compares with another for a student.</summary>
 /// <param name="ChanceBetter">Chance, 0 to 1, that the first is the better one; a half when nothing tells.</param>
@@ -28,7 +43,8 @@ public sealed record VariantComparison(
 public static class StudentCard
 {
     /// <summary>The settings of the clean passes; null when none was clean yet.</summary>
-    public static CleanSettings? Of(IReadOnlyList<CardPass> passes)
+    /// <param name="isWire">True where the volts are set and the current follows from the feed.</param>
+    public static CleanSettings? Of(IReadOnlyList<CardPass> passes, bool isWire = false)
     {
         var clean = passes.Where(pass => pass.Clean).ToList();
         return clean.Count == 0
@@ -38,8 +54,31 @@ public static class StudentCard
                 Middle(clean.Select(pass => pass.Volts)),
                 Middle(clean.Select(pass => pass.WireFeedMmPerMin)),
                 clean.Count,
-                passes.Count
+                passes.Count,
+                AtArc(clean, isWire)
             );
+    }
+
+    private static ArcSettings? AtArc(List<CardPass> clean, bool isWire)
+    {
+        var measured = clean.Where(pass => pass.Arc is not null).ToList();
+        if (measured.Count == 0)
+        {
+            return null;
+        }
+
+        var off = measured
+            .Select(pass => isWire ? pass.Arc!.MeanVolts / pass.Volts : pass.Arc!.MeanAmps / pass.Amps)
+            .OfType<double>()
+            .Select(share => share - 1)
+            .ToList();
+        var isOff = off.Count >= TraceThresholds.Of("machineBeads") && Math.Abs(off.Median()) > TraceThresholds.Of("machineOff");
+        return new ArcSettings(
+            measured.Select(pass => pass.Arc!.MeanAmps).Median(),
+            measured.Select(pass => pass.Arc!.MeanVolts).Median(),
+            measured.Count,
+            isOff ? off.Median() : null
+        );
     }
 
     /// <summary>

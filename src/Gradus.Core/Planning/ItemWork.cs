@@ -16,10 +16,11 @@ public sealed record SteelPiece(string Stock, double LengthMm, int Count);
 /// <summary>What logged full coupons of a test took.</summary>
 /// <param name="Minutes">From the first pass to the last.</param>
 /// <param name="FillShares">What the joint took to fill as it was fitted up, as a share of what it takes as planned.</param>
-public sealed record LoggedWork(IReadOnlyList<double> Minutes, IReadOnlyList<double> FillShares)
+/// <param name="ArcMinutes">How long the arc burnt in those whose every bead was measured.</param>
+public sealed record LoggedWork(IReadOnlyList<double> Minutes, IReadOnlyList<double> FillShares, IReadOnlyList<double> ArcMinutes)
 {
     /// <summary>Nothing was logged.</summary>
-    public static LoggedWork None { get; } = new([], []);
+    public static LoggedWork None { get; } = new([], [], []);
 }
 
 /// <summary>What an item takes: booth time, material and money.</summary>
@@ -39,10 +40,17 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
     {
         var budget = CouponBudget.Of(test, drill);
         var isLearned = drill is null && logged.Minutes.Count >= EnoughLogs;
-        var minutes = isLearned ? budget.FitUpMinutes + budget.PurgeMinutes + budget.InspectionMinutes + Median(logged.Minutes) : budget.BoothMinutes;
 
-        // A gap that is wider here than on paper takes more filler, and the arc burns gas for as much longer.
+        // Welded slower or faster here than on paper, a drill is so, too.
+        var isTimed = logged.ArcMinutes.Count >= EnoughLogs;
+        var pace = isTimed ? Median(logged.ArcMinutes) / CouponBudget.Of(test, null).ArcMinutes : 1;
+        var minutes = isLearned
+            ? budget.FitUpMinutes + budget.PurgeMinutes + budget.InspectionMinutes + Median(logged.Minutes)
+            : budget.BoothMinutes + (budget.ArcMinutes * (pace - 1));
+
+        // A gap that is wider here than on paper takes more filler; gas flows for as long as the arc burns, as it was timed, else for as much longer.
         var fill = logged.FillShares.Count >= EnoughLogs ? Median(logged.FillShares) : 1;
+        var gas = isTimed ? pace : fill;
         var isAlloy = test.BaseMetal != BaseMetal.CarbonSteel;
         var dearer = isAlloy ? prices["alloyShare"] : 1;
         var draws = budget
@@ -64,7 +72,7 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
         Add(
             $"Gas {test.Passes.Select(pass => pass.Gas).FirstOrDefault(gas => gas is not null) ?? "argon"}",
             "L",
-            budget.ShieldingGasL * fill,
+            budget.ShieldingGasL * gas,
             prices["gas"]
         );
         Add("Purge argon", "L", budget.PurgeGasL, prices["gas"]);
@@ -85,7 +93,9 @@ public sealed record ItemWork(double BoothMinutes, int FromCoupons, double Cost,
 
         return new ItemWork(
             minutes,
-            isLearned ? logged.Minutes.Count : 0,
+            isLearned ? logged.Minutes.Count
+                : isTimed ? logged.ArcMinutes.Count
+                : 0,
             draws.Sum(draw => draw.Cost) + (minutes / MinutesPerHour * prices["boothHour"]),
             draws,
             steel

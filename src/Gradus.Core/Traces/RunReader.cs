@@ -34,7 +34,7 @@ internal sealed class RunReader
     {
         (this.trace, this.card, this.run, this.moments) = (trace, card, run, moments);
         isCellulosic = trace.Process == Process.Smaw && trace.Family == ElectrodeFamily.Cellulosic;
-        isWire = trace.Process is Process.Gmaw or Process.FcawG or Process.FcawS;
+        isWire = trace.Process.IsWire();
         // The samples of the run alone, and of them those with an arc.
         var over = ArcFinder.Over(run).ToList();
         var on = over.Select(at => ArcFinder.IsOfRun(trace.Process, trace.Amps[at], trace.Volts[at])).ToList();

@@ -20,6 +20,13 @@ public enum Process
     FcawS,
 }
 
+/// <summary>What follows from a process.</summary>
+public static class Processes
+{
+    /// <summary>True where a wire is fed: the volts are set, and the current follows from the feed.</summary>
+    public static bool IsWire(this Process process) => process is Process.Gmaw or Process.FcawG or Process.FcawS;
+}
+
 /// <summary>The stages of a weld, in the order in which they are laid.</summary>
 public enum Stage
 {

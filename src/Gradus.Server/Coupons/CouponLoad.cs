@@ -74,6 +74,13 @@ internal static class CouponLoad
         }
     }
 
+    /// <summary>Gives a coupon that was loaded otherwise what was measured of its arcs.</summary>
+    public static async Task AddTraces(GradusContext db, Coupon coupon, CancellationToken cancel)
+    {
+        coupon.Traces.Clear();
+        await Fill(coupon.Traces, Traces(db, coupon.Id), cancel);
+    }
+
     /// <summary>The coupons in work of some students, the latest first, with what stands on them. None is closed, so none has a closing.</summary>
     public static async Task<IReadOnlyList<Coupon>> Open(GradusContext db, IReadOnlyCollection<Guid> studentIds, CancellationToken cancel)
     {

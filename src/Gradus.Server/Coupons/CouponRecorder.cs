@@ -300,6 +300,7 @@ public sealed class CouponRecorder(GradusContext db, SchoolLibrary library, Foll
             return sat;
         }
 
+        await CouponLoad.AddTraces(db, coupon, cancel);
         var log = CouponLogs.Of(coupon, library);
         var at = Bounded(from.HappenedAt, coupon);
         var (made, refusal) = log.Close(at);

@@ -175,6 +175,7 @@ public sealed class FollowUp(GradusContext db, SchoolLibrary library)
     /// <summary>A closing beside the signed one, when the coupon is closed: the signed verdict stays as it is.</summary>
     private async Task Beside(Coupon coupon, EventRecord told, CancellationToken cancel)
     {
+        await CouponLoad.AddTraces(db, coupon, cancel);
         var log = CouponLogs.Of(coupon, library);
         if (log.Later() is not { } later)
         {

@@ -1,4 +1,5 @@
 using Gradus.Core.Bench;
+using Gradus.Core.Traces;
 using Gradus.Data;
 using Microsoft.EntityFrameworkCore;
 
@@ -9,6 +10,9 @@ public static class RecentPasses
 {
     private const int RecentDays = 90;
     private const int MostPasses = 4000;
+
+    // What was measured lately says enough of a machine; each is some kilobytes to read.
+    private const int MostTraces = 60;
 
     /// <summary>The passes of some students in the last 90 days, latest first, by student and test.</summary>
     /// <param name="testIds">Only those of these tests; all when left out.</param>
@@ -78,6 +82,7 @@ public static class RecentPasses
     }
 
     private sealed record Row(
+        Guid PassId,
         Guid CouponId,
         Guid? BoothId,
         string BeadKey,
@@ -102,6 +107,7 @@ public static class RecentPasses
                 .OrderByDescending(one => one.pass.HappenedAt)
                 .Take(MostPasses)
                 .Select(one => new Row(
+                    one.pass.Id,
                     one.coupon.Id,
                     one.coupon.BoothId,
                     one.pass.BeadKey,
@@ -128,6 +134,18 @@ public static class RecentPasses
                 )
     );
 
+    private sealed record Measured(Guid PassId, TraceReading Reading);
+
+    private static readonly Func<GradusContext, Guid, DateTimeOffset, IAsyncEnumerable<Measured>> ArcsOf = EF.CompileAsyncQuery(
+        (GradusContext db, Guid student, DateTimeOffset since) =>
+            db
+                .Traces.AsNoTracking()
+                .Where(trace => trace.StudentId == student && trace.ArcEndedAt >= since && trace.PassId != null && trace.Reading != null)
+                .OrderByDescending(trace => trace.ArcEndedAt)
+                .Take(MostTraces)
+                .Select(trace => new Measured(trace.PassId!.Value, trace.Reading!))
+    );
+
     /// <summary>The passes of one student on one test in the last 90 days, latest first: compiled, for the bench asks with every pass.</summary>
     public static async Task<IReadOnlyList<RecentPass>> Read(
         GradusContext db,
@@ -142,6 +160,12 @@ public static class RecentPasses
         await foreach (var one in JudgedOf(db, studentId, testId, since).WithCancellation(cancel))
         {
             clean[one.CouponId] = one.StageClean;
+        }
+
+        var arcs = new Dictionary<Guid, List<TraceReading>>();
+        await foreach (var one in ArcsOf(db, studentId, since).WithCancellation(cancel))
+        {
+            (arcs.TryGetValue(one.PassId, out var of) ? of : arcs[one.PassId] = []).Add(one.Reading);
         }
 
         var recent = new List<RecentPass>();
@@ -159,7 +183,8 @@ public static class RecentPasses
                     row.WireFeedMmPerMin,
                     row.Hand,
                     row.BoothId,
-                    clean.TryGetValue(row.CouponId, out var stages) && stages.TryGetValue(row.Stage, out var was) ? was : null
+                    clean.TryGetValue(row.CouponId, out var stages) && stages.TryGetValue(row.Stage, out var was) ? was : null,
+                    arcs.TryGetValue(row.PassId, out var read) ? BeadArc.Of(read) : null
                 )
             );
         }

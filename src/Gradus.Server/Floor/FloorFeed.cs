@@ -15,12 +15,7 @@ namespace Gradus.Server.Floor;
 /// <param name="Students">The students that changed, as they are now.</param>
 /// <param name="Holds">All hold points of those students that wait now.</param>
 /// <param name="Coupons">The coupons that something was recorded on, open or closed.</param>
-public sealed record FloorChange(
-    bool Whole,
-    IReadOnlyList<FloorStudent> Students,
-    IReadOnlyList<FloorHold> Holds,
-    IReadOnlyList<Guid> Coupons
-);
+public sealed record FloorChange(bool Whole, IReadOnlyList<FloorStudent> Students, IReadOnlyList<FloorHold> Holds, IReadOnlyList<Guid> Coupons);
 
 /// <summary>
 /// Tells every open screen what changed. A change is read once, however many screens follow; the last ones are remembered, so that a screen that

@@ -28,7 +28,8 @@ public sealed class WorkLog(GradusContext db)
                 test => test.Key,
                 test => new LoggedWork(
                     [.. test.Select(facts => facts.Minutes).OfType<double>().Where(minutes => minutes > 0)],
-                    [.. test.Select(facts => facts.FillShare).OfType<double>()]
+                    [.. test.Select(facts => facts.FillShare).OfType<double>()],
+                    [.. test.Select(facts => facts.ArcMinutes).OfType<double>().Where(minutes => minutes > 0)]
                 ),
                 StringComparer.Ordinal
             );

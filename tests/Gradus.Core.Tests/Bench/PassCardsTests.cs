@@ -1,5 +1,6 @@
 using Gradus.Core.Bench;
 using Gradus.Core.Library;
+using Gradus.Core.Traces;
 
 namespace Gradus.Core.Tests.Bench;
 
@@ -48,6 +49,47 @@ public sealed class PassCardsTests
         Assert.Equal((170, false), (Card([.. elsewhere, Root(210, true, Here), Root(210, true, Here)]) is var few ? few.Amps : 0, few.SameBooth));
         var noneClean = Card([.. elsewhere, Root(210, false, Here), Root(210, false, Here), Root(240, false, Here)]);
         Assert.Equal((170, false), (noneClean.Amps, noneClean.SameBooth));
+    }
+
+    private static BeadArc Arc(double amps, double volts) => new(60, 0, amps, volts, 1, 0, 0, null, null, null, null, null, null, null);
+
+    /// <summary>The current that burnt is told beside what was set, and is not set in its place: a dial is turned to the number on it.</summary>
+    [Fact]
+    public void What_burnt_at_the_arc_is_told_beside_what_was_set()
+    {
+        var card = Card(
+            Root(190, true) with
+            {
+                Arc = Arc(181, 17.9),
+            },
+            Root(200, true) with
+            {
+                Arc = Arc(187, 18.1),
+            },
+            Root(240, false) with
+            {
+                Arc = Arc(300, 25),
+            }, // was not clean
+            Root(200, true)
+        );
+        Assert.Equal((200, 4, 3), (card.Amps, card.Clean!.Passes, card.Clean.CleanPasses));
+        Assert.Equal(new ArcSettings(184, 18, 2, null), card.Clean.AtArc);
+        Assert.Null(Card(Root(190, true)).Clean!.AtArc);
+    }
+
+    /// <summary>A wire's machine is set in volts, a rod's in amps. Under 10 % off is what IEC 60974-14 allows a standard machine (from memory).</summary>
+    [Theory]
+    [InlineData(16.5, 3, -0.108)]
+    [InlineData(16.5, 2, null)] // too few to say so of a machine
+    [InlineData(17.0, 3, null)]
+    [InlineData(20.5, 3, 0.108)]
+    public void A_machine_that_gives_another_value_than_it_is_set_to_is_told(double volts, int beads, double? off)
+    {
+        var card = Card([.. Enumerable.Repeat(Root(190, true) with { Arc = Arc(120, volts) }, beads)]);
+        Assert.Equal(off, Rounded(card.Clean!));
+        var amps = StudentCard.Of([.. Enumerable.Repeat(new CardPass(100, null, null, true, Arc(80, 24)), beads)])!;
+        Assert.Equal(beads < 3 ? (double?)null : -0.2, Rounded(amps));
+        static double? Rounded(CleanSettings of) => of.AtArc!.OffShare is { } share ? Math.Round(share, 3) : null;
     }
 
     [Fact]

@@ -180,7 +180,10 @@ public class PrescriptionTests
     public void Minutes_are_learned_once_there_are_enough_coupons()
     {
         var test = TestLibrary.Shipped["P4"];
-        var (few, many) = (ItemWork.Of(test, null, new([90, 95], []), Prices), ItemWork.Of(test, null, new([90, 95, 100, 105, 300], []), Prices));
+        var (few, many) = (
+            ItemWork.Of(test, null, new([90, 95], [], []), Prices),
+            ItemWork.Of(test, null, new([90, 95, 100, 105, 300], [], []), Prices)
+        );
         Assert.Equal(0, few.FromCoupons);
         Assert.Equal(5, many.FromCoupons);
         Assert.Equal(20 + 100 + 10, many.BoothMinutes); // fitting up, the middle one of the five, looking: common practice
@@ -196,10 +199,27 @@ public class PrescriptionTests
                 .Of(test, null, logged, Prices)
                 .Draws.Where(draw => draw.Stock.StartsWith(stock, StringComparison.Ordinal))
                 .Sum(draw => draw.Amount);
-        var wide = new LoggedWork([], [1.0, 1.1, 1.2, 1.3, 1.9]);
+        var wide = new LoggedWork([], [1.0, 1.1, 1.2, 1.3, 1.9], []);
         Assert.Equal(1.2 * Drawn(LoggedWork.None, "E7018"), Drawn(wide, "E7018"), 1e-9);
         Assert.Equal(Drawn(LoggedWork.None, "Pipe"), Drawn(wide, "Pipe"));
-        Assert.Equal(Drawn(LoggedWork.None, "E7018"), Drawn(new([], [1.9, 1.9, 1.9, 1.9]), "E7018"));
+        Assert.Equal(Drawn(LoggedWork.None, "E7018"), Drawn(new([], [1.9, 1.9, 1.9, 1.9], []), "E7018"));
+    }
+
+    /// <summary>The arc burns half as long again here as on paper: gas flows for as long, and a drill takes as much longer as its own arc.</summary>
+    [Fact]
+    public void Gas_and_the_minutes_of_a_drill_are_learned_from_timed_arcs()
+    {
+        var test = TestLibrary.Shipped.Values.First(one => one is { Drills.Count: > 0 } && CouponBudget.Of(one).ShieldingGasL > 0);
+        var drill = test.Drills[0];
+        var (whole, part) = (CouponBudget.Of(test), CouponBudget.Of(test, drill));
+        double Gas(LoggedWork logged) =>
+            ItemWork.Of(test, null, logged, Prices).Draws.Single(draw => draw.Stock.StartsWith("Gas", StringComparison.Ordinal)).Amount;
+        LoggedWork Timed(int coupons) => new([], [], [.. Enumerable.Repeat(1.5 * whole.ArcMinutes, coupons)]);
+        Assert.Equal(Gas(LoggedWork.None), Gas(Timed(4)));
+        Assert.Equal(1.5 * Gas(LoggedWork.None), Gas(Timed(5)), 1e-9);
+        var (planned, learned) = (ItemWork.Of(test, drill, LoggedWork.None, Prices), ItemWork.Of(test, drill, Timed(5), Prices));
+        Assert.Equal(planned.BoothMinutes + (part.ArcMinutes / 2), learned.BoothMinutes, 1e-9);
+        Assert.Equal((0, 5), (planned.FromCoupons, learned.FromCoupons));
     }
 
     [Fact]

@@ -4355,6 +4355,20 @@ export interface components {
             /** Format: double */
             travelMmPerMin: null | number;
         };
+        /** @description What burnt at the arc of clean passes: medians. */
+        ArcSettings: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            volts: number;
+            /** Format: int32 */
+            passes: number;
+            /**
+             * Format: double
+             * @description By which share the machine gives more than it was set to, less when negative; null while too few passes say it, or it is little.
+             */
+            offShare: null | number;
+        };
         /** @description A trace of a bead. */
         ArcTraceView: {
             /** Format: uuid */
@@ -5401,6 +5415,7 @@ export interface components {
             cleanPasses: number;
             /** Format: int32 */
             passes: number;
+            atArc?: null | components["schemas"]["ArcSettings"];
         };
         /** @enum {string} */
         Cleaning: "brushed" | "chipped" | "picked" | "ground";

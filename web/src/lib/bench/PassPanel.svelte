@@ -10,7 +10,7 @@
   import NextFrame from '$lib/ui/NextFrame.svelte'
   import ThumbBar from '$lib/ui/ThumbBar.svelte'
   import { degreesText, inUnits, lengthText, units } from '$lib/units.svelte'
-  import { processName, stageName, techniqueName, timerName } from '$lib/words'
+  import { percent, processName, stageName, techniqueName, timerName } from '$lib/words'
   import Calls from './Calls.svelte'
   import Timers from './Timers.svelte'
   import { actNameOf, besideOf, codeOf, type Tell } from './coupon-words'
@@ -114,10 +114,14 @@
         : card.fromLast
           ? 'set as last time'
           : '',
+      card.clean?.atArc
+        ? `${Math.round(card.clean.atArc.amps)} A and ${card.clean.atArc.volts.toFixed(1)} V at the arc`
+        : '',
     ]
       .filter(Boolean)
       .join(', '),
   )
+  const off = $derived(card.clean?.atArc?.offShare)
   const offCard = $derived(card.amps < card.ranges.amps.min || card.amps > card.ranges.amps.max)
   const last = $derived(
     coupon.beads
@@ -212,6 +216,13 @@
   {/each}
   {#if !closed}<BeadPlanRow {coupon} {bead} {ontell} />{/if}
 {:else if !closed}
+  {#if off != null}
+    <p class="flex items-start gap-2 pt-3 text-(--straw-ink)">
+      <Mark of="next" />The machine gives {percent(Math.abs(off))}
+      {off < 0 ? 'less' : 'more'} than it is set to, by {card.clean!.atArc!.passes} measured beads. Set it by what
+      burns; have it checked.
+    </p>
+  {/if}
   {#if coupon.fitUp.outcome === 'mend' || coupon.fitUp.outcome === 'open'}
     <p class="flex items-start gap-2 pt-3 font-semibold text-(--straw-ink)">
       <Mark of="next" />{coupon.fitUp.outcome === 'mend'
