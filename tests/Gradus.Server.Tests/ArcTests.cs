@@ -440,12 +440,16 @@ public sealed class ArcTests : IAsyncLifetime
         var trace = (await Arcs(coupon)).GetProperty("beads")[0].GetProperty("traces")[0];
         Assert.True(trace.GetProperty("hasPoints").GetBoolean());
         (await lead.PutAsJsonAsync("/api/school/keeping", new { tracesDays = 30 })).EnsureSuccessStatusCode();
+        (await Put(next, Second(server.Clock.GetUtcNow().AddSeconds(-1), arc: true))).EnsureSuccessStatusCode();
+        (await lead.PutAsJsonAsync($"/api/devices/{device}/removed", new { })).EnsureSuccessStatusCode();
         server.Clock.Advance(TimeSpan.FromDays(29));
         await Keep();
+        Assert.NotEqual(0, await InDatabase(db => db.ArcBatches.CountAsync()));
         Assert.Single(Directory.GetFiles(server.Folder, "*.csv.gz", SearchOption.AllDirectories));
         server.Clock.Advance(TimeSpan.FromDays(2));
         await Keep();
         lead = await server.SignedIn(); // a session does not last for a month
+        Assert.Equal(0, await InDatabase(db => db.ArcBatches.CountAsync()));
         Assert.Empty(Directory.GetFiles(server.Folder, "*.csv.gz", SearchOption.AllDirectories));
         var after = (await Arcs(coupon)).GetProperty("beads")[0];
         Assert.False(after.GetProperty("traces")[0].GetProperty("hasPoints").GetBoolean());

@@ -8,9 +8,11 @@ namespace Gradus.Server.Instruments;
 internal sealed record HeldBatch(ArcBatch Row)
 {
     private const int Columns = 3;
-    private const float ArcAmps = 5;
-    private const float ArcVoltsMin = 7;
-    private const float ArcVoltsMax = 45;
+
+    // By whatever process: gas tungsten arc burns with the least.
+    private static readonly float ArcAmps = (float)TraceThresholds.Of("arcAmpsGtaw");
+    private static readonly float ArcVoltsMin = (float)TraceThresholds.Of("arcVoltsMin");
+    private static readonly float ArcVoltsMax = (float)TraceThresholds.Of("arcVoltsMax");
 
     public int Count => Row.Samples.Length / (Columns * sizeof(float));
 
@@ -18,8 +20,8 @@ internal sealed record HeldBatch(ArcBatch Row)
 
     public DateTimeOffset EndsAt => Row.DeviceAt.AddSeconds(Seconds);
 
-    /// <summary>Whether an arc burns anywhere in it, by whatever process.</summary>
-    public bool HasArc { get; } = Any(Row.Samples, (amps, volts) => amps > ArcAmps && volts is > ArcVoltsMin and < ArcVoltsMax);
+    /// <summary>Whether an arc burns anywhere in it.</summary>
+    public bool HasArc { get; } = Any(Row.Samples, (amps, volts) => amps > ArcAmps && volts > ArcVoltsMin && volts < ArcVoltsMax);
 
     public float this[int at, int column] => Numbers(Row.Samples)[(at * Columns) + column];
 

@@ -110,11 +110,14 @@ public sealed class TraceReader(GradusContext db, TraceBook book, TraceFiles fil
 
         var last = Math.Max(0, raw.Amps.Length - raw.Hz);
         var (amps, volts) = (Known(raw.Amps[last..]), Known(raw.Volts[last..]));
-        return new LiveArc(at, amps > OffAmps && volts > OffVolts, amps, volts, raw.Points(LivePoints));
+        return new LiveArc(
+            at,
+            amps > TraceThresholds.Of("arcAmps") && volts > TraceThresholds.Of("arcVoltsMin"),
+            amps,
+            volts,
+            raw.Points(LivePoints)
+        );
     }
-
-    private const double OffAmps = 10;
-    private const double OffVolts = 7;
 
     private static double Known(double[] values) => values.Where(one => !double.IsNaN(one)).DefaultIfEmpty(0).Average();
 

@@ -121,6 +121,9 @@ public sealed class Keeping(GradusContext db, Erasure erasure, TraceFiles traces
             );
             old.ForEach(trace => traces.Remove(trace.DeviceId, trace.Id));
         }
+
+        // What never came into a trace, as of a logger that was taken away.
+        await writes.Whole(() => db.ArcBatches.Where(batch => batch.ArrivedAt < oldest).ExecuteDeleteAsync(cancel), _ => true, cancel);
     }
 
     /// <summary>The rule as it stands.</summary>
