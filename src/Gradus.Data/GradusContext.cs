@@ -53,11 +53,7 @@ public sealed class GradusContext(DbContextOptions<GradusContext> options) : DbC
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
     {
-        // SQLite cannot order by a DateTimeOffset; UTC milliseconds sort, index and compare as numbers.
         configurationBuilder.Properties<DateTimeOffset>().HaveConversion<UtcMilliseconds>();
         configurationBuilder.Properties<Enum>().HaveConversion<string>();
     }
-
-    private sealed class UtcMilliseconds()
-        : ValueConverter<DateTimeOffset, long>(time => time.ToUnixTimeMilliseconds(), stored => DateTimeOffset.FromUnixTimeMilliseconds(stored));
 }

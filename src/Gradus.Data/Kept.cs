@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Gradus.Core;
+using Gradus.Core.Readiness;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 
 namespace Gradus.Data;
@@ -67,31 +68,56 @@ public static class Kept
         return int.Parse(stored.AsSpan(Mark.Length, end - Mark.Length), System.Globalization.CultureInfo.InvariantCulture);
     }
 
-    /// <summary>Keeps a value under a version of its shape.</summary>
-    /// <param name="steps">As for <see cref="Read"/>; the shape has as many versions as there are steps.</param>
-    internal static PropertyBuilder<T> AsKept<T>(this PropertyBuilder<T> property, params IReadOnlyList<Action<JsonObject>> steps) =>
-        property.HasConversion(value => Write(value, steps.Count), stored => Read<T>(stored, steps));
+    /// <summary>A value as it is kept, in the version of its shape that stands.</summary>
+    public static string Keep<T>(T value) => Write(value, KeptShapes.Of(typeof(T)).Count);
 
-    /// <summary>Keeps a list or a table: it has no version, its items are read as leniently.</summary>
-    internal static PropertyBuilder<T> AsJson<T>(this PropertyBuilder<T> property) =>
-        property.HasConversion(value => JsonSerializer.Serialize(value, Writing), stored => JsonSerializer.Deserialize<T>(stored, Reading)!);
+    /// <summary>Reads a value that was kept in whatever version of its shape.</summary>
+    /// <exception cref="JsonException">It is not of this shape in any version.</exception>
+    public static T Take<T>(string stored) => Read<T>(stored, KeptShapes.Of(typeof(T)));
+
+    /// <summary>A list or a table as it is kept: it has no version.</summary>
+    public static string KeepList<T>(T value) => JsonSerializer.Serialize(value, Writing);
+
+    /// <summary>Reads a list or a table; its items are read as leniently.</summary>
+    public static T TakeList<T>(string stored) => JsonSerializer.Deserialize<T>(stored, Reading)!;
+
+    /// <summary>Keeps a value under a version of its shape.</summary>
+    internal static PropertyBuilder<T> AsKept<T>(this PropertyBuilder<T> property) => property.HasConversion<KeptConverter<T>>();
+
+    /// <summary>Keeps a list that is changed in place.</summary>
+    internal static PropertyBuilder<List<T>> AsList<T>(this PropertyBuilder<List<T>> property) =>
+        property.HasConversion<KeptListConverter<List<T>>, ListComparer<T>>();
+
+    /// <summary>Keeps a list or a table that is written once and never changed in place.</summary>
+    internal static PropertyBuilder<T> AsWritten<T>(this PropertyBuilder<T> property)
+        where T : class? => property.HasConversion<KeptListConverter<T>, WrittenComparer<T>>();
+
+    /// <summary>Keeps a table.</summary>
+    internal static PropertyBuilder<Dictionary<TKey, TValue>> AsTable<TKey, TValue>(this PropertyBuilder<Dictionary<TKey, TValue>> property)
+        where TKey : notnull => property.HasConversion<KeptListConverter<Dictionary<TKey, TValue>>, TableComparer<TKey, TValue>>();
 }
 
 /// <summary>The shapes that have changed since they were first kept, each with its steps.</summary>
 internal static class KeptShapes
 {
+    /// <summary>The steps of a shape; it has as many versions as there are steps.</summary>
+    public static IReadOnlyList<Action<JsonObject>> Of(Type shape) =>
+        shape == typeof(Standing) ? Standings
+        : shape == typeof(Advice) ? Advices
+        : Marked;
+
     /// <summary>Version 1 only began to be marked: what was kept before has the same shape.</summary>
-    public static readonly IReadOnlyList<Action<JsonObject>> Marked = [_ => { }];
+    private static readonly IReadOnlyList<Action<JsonObject>> Marked = [_ => { }];
 
     /// <summary>Version 2 tells the inside and the chance of passing everything; until a row is worked out anew, as much as was known.</summary>
-    public static readonly IReadOnlyList<Action<JsonObject>> Standing =
+    private static readonly IReadOnlyList<Action<JsonObject>> Standings =
     [
         .. Marked,
         shape => (shape["inside"], shape["passing"]) = (shape["whole"]?.DeepClone(), shape["whole"]?.DeepClone()),
     ];
 
     /// <summary>Version 2 says the advice in a few words and a sentence, where there were only reasons.</summary>
-    public static readonly IReadOnlyList<Action<JsonObject>> Advice =
+    private static readonly IReadOnlyList<Action<JsonObject>> Advices =
     [
         .. Marked,
         shape =>

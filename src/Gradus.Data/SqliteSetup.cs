@@ -13,6 +13,8 @@ public static class SqliteSetup
     public static DbContextOptionsBuilder UseGradusFile(this DbContextOptionsBuilder options, string path) =>
         options
             .UseSqlite(Connection(path), sqlite => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery))
+            // A test holds the migrations against the model; to do so at each start would build the model that is made ahead once more.
+            .ConfigureWarnings(warnings => warnings.Ignore(RelationalEventId.PendingModelChangesWarning))
             .AddInterceptors(Pragmas.Instance);
 
     /// <summary>The school in a file, outside of the server.</summary>

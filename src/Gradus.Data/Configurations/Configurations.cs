@@ -35,12 +35,7 @@ internal sealed class ClassGroupConfiguration : IEntityTypeConfiguration<ClassGr
 {
     public void Configure(EntityTypeBuilder<ClassGroup> builder)
     {
-        builder
-            .Property(group => group.MeetsOn)
-            .AsJson()
-            .Metadata.SetValueComparer(
-                new ValueComparer<List<DayOfWeek>>((a, b) => a!.SequenceEqual(b!), days => days.Sum(day => 1 << (int)day), days => days.ToList())
-            );
+        builder.Property(group => group.MeetsOn).AsList();
         builder.HasIndex(group => group.Name).IsUnique().HasFilter("\"EndedAt\" IS NULL");
     }
 }
@@ -94,18 +89,9 @@ internal sealed class CouponConfiguration : IEntityTypeConfiguration<Coupon>
         });
         builder.HasIndex(coupon => new { coupon.StudentId, coupon.ClosedAt });
         builder.HasIndex(coupon => coupon.ClosedAt);
-        builder
-            .Property(coupon => coupon.Variants)
-            .AsJson()
-            .Metadata.SetValueComparer(
-                new ValueComparer<Dictionary<string, string>>(
-                    (a, b) => a!.Count == b!.Count && !a.Except(b).Any(),
-                    variants => variants.Count,
-                    variants => new Dictionary<string, string>(variants)
-                )
-            );
-        builder.Property(coupon => coupon.StartedAs).AsKept(KeptShapes.Marked);
-        builder.Property(coupon => coupon.Terms).AsKept(KeptShapes.Marked);
+        builder.Property(coupon => coupon.Variants).AsTable();
+        builder.Property(coupon => coupon.StartedAs).AsKept();
+        builder.Property(coupon => coupon.Terms).AsKept();
         builder.Ignore(coupon => coupon.Traces);
         builder.HasIndex(coupon => coupon.SittingId);
         builder.HasOne(coupon => coupon.Student).WithMany().HasForeignKey(coupon => coupon.StudentId).OnDelete(DeleteBehavior.Restrict);
@@ -125,7 +111,7 @@ internal sealed class EventConfiguration : IEntityTypeConfiguration<EventRecord>
 {
     public void Configure(EntityTypeBuilder<EventRecord> builder)
     {
-        builder.Property(record => record.Body).AsKept(KeptShapes.Marked);
+        builder.Property(record => record.Body).AsKept();
         builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
     }
 }
@@ -134,7 +120,7 @@ internal sealed class FitUpConfiguration : IEntityTypeConfiguration<FitUpRecord>
 {
     public void Configure(EntityTypeBuilder<FitUpRecord> builder)
     {
-        builder.Property(record => record.Measured).AsKept(KeptShapes.Marked);
+        builder.Property(record => record.Measured).AsKept();
         builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
     }
 }
@@ -147,13 +133,8 @@ internal sealed class PassConfiguration : IEntityTypeConfiguration<PassRecord>
 
         // A bead is laid once: two tablets that log it at the same moment do not make two of it. Runs that are part of it may be several.
         builder.HasIndex(record => new { record.CouponId, record.BeadKey }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL AND \"Part\" = 0");
-        builder.Property(record => record.Measured).AsKept(KeptShapes.Marked);
-        builder
-            .Property(record => record.Despite)
-            .AsJson()
-            .Metadata.SetValueComparer(
-                new ValueComparer<List<Concern>>((a, b) => a!.SequenceEqual(b!), concerns => concerns.Count, concerns => concerns.ToList())
-            );
+        builder.Property(record => record.Measured).AsKept();
+        builder.Property(record => record.Despite!).AsList();
     }
 }
 
@@ -170,18 +151,9 @@ internal sealed class ClosingConfiguration : IEntityTypeConfiguration<ClosingRec
 {
     public void Configure(EntityTypeBuilder<ClosingRecord> builder)
     {
-        builder.Property(record => record.Verdict).AsKept(KeptShapes.Marked);
-        builder
-            .Property(record => record.StageClean)
-            .AsJson()
-            .Metadata.SetValueComparer(
-                new ValueComparer<Dictionary<Stage, bool>>(
-                    (a, b) => a!.Count == b!.Count && !a.Except(b).Any(),
-                    stages => stages.Count,
-                    stages => new Dictionary<Stage, bool>(stages)
-                )
-            );
-        builder.Property(record => record.Facts).AsKept(KeptShapes.Marked);
+        builder.Property(record => record.Verdict).AsKept();
+        builder.Property(record => record.StageClean).AsTable();
+        builder.Property(record => record.Facts).AsKept();
         builder.HasIndex(record => record.CouponId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL AND \"EndedBy\" IS NULL"); // one closing counts
         builder.HasIndex(record => new { record.CouponId, record.RecordedAt });
     }
@@ -194,8 +166,8 @@ internal sealed class TodaysVerdictConfiguration : IEntityTypeConfiguration<Toda
         builder.HasKey(one => one.ClosingId);
         builder.HasOne<ClosingRecord>().WithOne().HasForeignKey<TodaysVerdict>(one => one.ClosingId).OnDelete(DeleteBehavior.Cascade);
         builder.HasOne<Coupon>().WithMany().HasForeignKey(one => one.CouponId).OnDelete(DeleteBehavior.Cascade);
-        builder.Property(one => one.Verdict).AsKept(KeptShapes.Marked);
-        builder.Property(one => one.Facts).AsKept(KeptShapes.Marked);
+        builder.Property(one => one.Verdict).AsKept();
+        builder.Property(one => one.Facts).AsKept();
         builder.HasIndex(one => new { one.Differs, one.At });
     }
 }
@@ -204,8 +176,8 @@ internal sealed class DecisionConfiguration : IEntityTypeConfiguration<Decision>
 {
     public void Configure(EntityTypeBuilder<Decision> builder)
     {
-        builder.Property(decision => decision.Estimate).AsKept(KeptShapes.Marked);
-        builder.Property(decision => decision.Advice).AsKept(KeptShapes.Advice);
+        builder.Property(decision => decision.Estimate).AsKept();
+        builder.Property(decision => decision.Advice).AsKept();
         builder.HasIndex(decision => new { decision.StudentId, decision.SignedAt });
         builder.HasOne<Student>().WithMany().HasForeignKey(decision => decision.StudentId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Person>().WithMany().HasForeignKey(decision => decision.SignedBy).OnDelete(DeleteBehavior.Restrict);
@@ -216,7 +188,7 @@ internal sealed class SittingResultConfiguration : IEntityTypeConfiguration<Sitt
 {
     public void Configure(EntityTypeBuilder<SittingResult> builder)
     {
-        builder.Property(result => result.Said).AsKept(KeptShapes.Marked);
+        builder.Property(result => result.Said).AsKept();
         builder.HasIndex(result => new { result.Day, result.Id });
         builder.HasIndex(result => new { result.StudentId, result.Day });
         builder.HasIndex(result => result.SittingId).IsUnique().HasFilter("\"SittingId\" IS NOT NULL"); // one result counts
@@ -229,7 +201,7 @@ internal sealed class ModelChangeConfiguration : IEntityTypeConfiguration<ModelC
 {
     public void Configure(EntityTypeBuilder<ModelChange> builder)
     {
-        builder.Property(change => change.Constants).AsKept(KeptShapes.Marked);
+        builder.Property(change => change.Constants).AsKept();
         builder.HasIndex(change => change.At);
     }
 }
@@ -240,24 +212,10 @@ internal sealed class ReadinessConfiguration : IEntityTypeConfiguration<Readines
     {
         builder.HasKey(record => new { record.StudentId, record.TestId });
         builder.HasIndex(record => new { record.Coupons, record.StudentId });
-        builder.Property(record => record.Standing).AsKept(KeptShapes.Standing);
-        builder.Property(record => record.LastSitting).AsKept(KeptShapes.Marked);
-        builder
-            .Property(record => record.Trace)
-            .AsJson()
-            .Metadata.SetValueComparer(
-                new ValueComparer<List<TracePoint>>((a, b) => a!.SequenceEqual(b!), trace => trace.Count, trace => new List<TracePoint>(trace))
-            );
-        builder
-            .Property(record => record.Recent)
-            .AsJson()
-            .Metadata.SetValueComparer(
-                new ValueComparer<List<RecentCoupon>>(
-                    (a, b) => a!.SequenceEqual(b!),
-                    recent => recent.Count,
-                    recent => new List<RecentCoupon>(recent)
-                )
-            );
+        builder.Property(record => record.Standing).AsKept();
+        builder.Property(record => record.LastSitting).AsKept();
+        builder.Property(record => record.Trace).AsList();
+        builder.Property(record => record.Recent).AsList();
         builder.HasOne<Student>().WithMany().HasForeignKey(record => record.StudentId).OnDelete(DeleteBehavior.Cascade);
     }
 }
@@ -275,7 +233,7 @@ internal sealed class PolicyConfiguration : IEntityTypeConfiguration<PolicyRecor
 {
     public void Configure(EntityTypeBuilder<PolicyRecord> builder)
     {
-        builder.Property(record => record.Policy).AsKept(KeptShapes.Marked);
+        builder.Property(record => record.Policy).AsKept();
         builder.HasIndex(record => new { record.TestId, record.SavedAt });
     }
 }

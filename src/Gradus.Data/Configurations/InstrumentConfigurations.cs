@@ -22,7 +22,7 @@ internal sealed class TraceConfiguration : IEntityTypeConfiguration<TraceRecord>
 {
     public void Configure(EntityTypeBuilder<TraceRecord> builder)
     {
-        builder.Property(trace => trace.Reading).AsKept(KeptShapes.Marked);
+        builder.Property(trace => trace.Reading).AsKept();
         builder.HasIndex(trace => new { trace.BoothId, trace.ArcEndedAt });
         builder.HasIndex(trace => trace.ArcEndedAt);
         builder.HasIndex(trace => trace.CouponId);
@@ -36,11 +36,8 @@ internal sealed class LabOrderConfiguration : IEntityTypeConfiguration<LabOrder>
 {
     public void Configure(EntityTypeBuilder<LabOrder> builder)
     {
-        builder
-            .Property(order => order.Specimens)
-            .AsJson()
-            .Metadata.SetValueComparer(new ValueComparer<List<int>>((a, b) => a!.SequenceEqual(b!), list => list.Count, list => new List<int>(list)));
-        builder.Property(order => order.Report).AsKept(KeptShapes.Marked);
+        builder.Property(order => order.Specimens).AsList();
+        builder.Property(order => order.Report).AsKept();
         builder.HasIndex(order => order.CouponId);
         builder.HasIndex(order => new
         {

@@ -9,13 +9,7 @@ internal sealed class BoothConfiguration : IEntityTypeConfiguration<Booth>
 {
     public void Configure(EntityTypeBuilder<Booth> builder)
     {
-        builder
-            .Property(booth => booth.Processes)
-            .AsJson()
-            .HasDefaultValueSql("'[\"SMAW\",\"GTAW\",\"GMAW\",\"FCAW-G\",\"FCAW-S\"]'") // booths from before they were told apart
-            .Metadata.SetValueComparer(
-                new ValueComparer<List<string>>((a, b) => a!.SequenceEqual(b!), list => list.Count, list => new List<string>(list))
-            );
+        builder.Property(booth => booth.Processes).AsList().HasDefaultValueSql("'[\"SMAW\",\"GTAW\",\"GMAW\",\"FCAW-G\",\"FCAW-S\"]'"); // booths from before they were told apart
         builder.Property(booth => booth.Has).HasConversion<int>();
         builder.HasIndex(booth => booth.Number).IsUnique();
     }
@@ -25,17 +19,13 @@ internal sealed class PlanSetupConfiguration : IEntityTypeConfiguration<PlanSetu
 {
     public void Configure(EntityTypeBuilder<PlanSetup> builder)
     {
-        builder.Property(setup => setup.Week).AsKept(KeptShapes.Marked);
-        builder.Property(setup => setup.Steps).AsJson().Metadata.SetValueComparer(Written<IReadOnlyList<Step>>());
-        builder.Property(setup => setup.Prices).AsJson().Metadata.SetValueComparer(Written<Dictionary<string, double>>());
-        builder.Property(setup => setup.Saw).AsKept(KeptShapes.Marked);
+        builder.Property(setup => setup.Week).AsKept();
+        builder.Property(setup => setup.Steps).AsWritten();
+        builder.Property(setup => setup.Prices).AsWritten();
+        builder.Property(setup => setup.Saw).AsKept();
         builder.HasIndex(setup => setup.SavedAt);
         builder.HasIndex(setup => setup.FeedKey);
     }
-
-    // Written once and never changed in place.
-    internal static ValueComparer<T?> Written<T>()
-        where T : class => new((a, b) => ReferenceEquals(a, b), value => value == null ? 0 : value.GetHashCode(), value => value);
 }
 
 internal sealed class CreditConfiguration : IEntityTypeConfiguration<StepCredit>
@@ -52,12 +42,7 @@ internal sealed class GoalConfiguration : IEntityTypeConfiguration<StudentGoal>
     public void Configure(EntityTypeBuilder<StudentGoal> builder)
     {
         builder.HasKey(goal => goal.StudentId);
-        builder
-            .Property(goal => goal.Tests)
-            .AsJson()
-            .Metadata.SetValueComparer(
-                new ValueComparer<List<string>>((a, b) => a!.SequenceEqual(b!), list => list.Count, list => new List<string>(list))
-            );
+        builder.Property(goal => goal.Tests).AsList();
         builder.HasOne<Student>().WithMany().HasForeignKey(goal => goal.StudentId).OnDelete(DeleteBehavior.Cascade);
     }
 }
@@ -80,7 +65,7 @@ internal sealed class WeekPlanConfiguration : IEntityTypeConfiguration<WeekPlan>
 {
     public void Configure(EntityTypeBuilder<WeekPlan> builder)
     {
-        builder.Property(plan => plan.Cells).AsJson().Metadata.SetValueComparer(PlanSetupConfiguration.Written<IReadOnlyList<PlannedCell>>()!);
+        builder.Property(plan => plan.Cells).AsWritten();
         builder.HasIndex(plan => new { plan.Monday, plan.AcceptedAt });
     }
 }

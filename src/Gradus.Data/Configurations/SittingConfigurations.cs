@@ -10,20 +10,11 @@ internal sealed class SittingConfiguration : IEntityTypeConfiguration<Sitting>
     {
         builder.HasIndex(sitting => new { sitting.Day, sitting.StudentId });
         builder.HasIndex(sitting => new { sitting.StudentId, sitting.Day });
-        builder
-            .Property(sitting => sitting.Variants)
-            .AsJson()
-            .Metadata.SetValueComparer(PlanSetupConfiguration.Written<Dictionary<string, string>>());
-        builder.Property(sitting => sitting.Rules).AsKept(KeptShapes.Marked);
+        builder.Property(sitting => sitting.Variants).AsWritten();
+        builder.Property(sitting => sitting.Rules).AsKept();
         builder.Property(sitting => sitting.Coupons).HasDefaultValue(1);
         builder.Property(sitting => sitting.Turn).HasDefaultValue(Core.Certification.SittingTurn.First);
-        builder
-            .Property(sitting => sitting.Moves)
-            .AsJson()
-            .HasDefaultValueSql("'[]'")
-            .Metadata.SetValueComparer(
-                new ValueComparer<List<SittingMove>>((a, b) => a!.SequenceEqual(b!), moves => moves.Count, moves => new List<SittingMove>(moves))
-            );
+        builder.Property(sitting => sitting.Moves).AsList().HasDefaultValueSql("'[]'");
         builder.HasOne<Student>().WithMany().HasForeignKey(sitting => sitting.StudentId).OnDelete(DeleteBehavior.Cascade);
     }
 }
@@ -52,8 +43,8 @@ internal sealed class CertificateConfiguration : IEntityTypeConfiguration<Certif
         builder.HasIndex(one => new { one.StudentId, one.IssuedAt });
         builder.HasIndex(one => one.SittingId);
         builder.HasIndex(one => one.IssuedAt);
-        builder.Property(one => one.Processes).AsJson().Metadata.SetValueComparer(PlanSetupConfiguration.Written<List<string>>()!);
-        builder.Property(one => one.Positions).AsJson().Metadata.SetValueComparer(PlanSetupConfiguration.Written<List<string>>()!);
+        builder.Property(one => one.Processes).AsWritten();
+        builder.Property(one => one.Positions).AsWritten();
         builder.HasOne<Student>().WithMany().HasForeignKey(one => one.StudentId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Sitting>().WithMany().HasForeignKey(one => one.SittingId).OnDelete(DeleteBehavior.Restrict);
         builder.HasOne<Person>().WithMany().HasForeignKey(one => one.IssuedBy).OnDelete(DeleteBehavior.Restrict);
@@ -70,7 +61,7 @@ internal sealed class UseProofConfiguration : IEntityTypeConfiguration<UseProof>
     public void Configure(EntityTypeBuilder<UseProof> builder)
     {
         builder.HasIndex(one => new { one.StudentId, one.Day });
-        builder.Property(one => one.Within).AsJson().Metadata.SetValueComparer(PlanSetupConfiguration.Written<List<long>>()!);
+        builder.Property(one => one.Within).AsWritten();
 
         // A coupon shows the use of a process once, whoever signs for it and how often.
         builder.HasIndex(one => new { one.CouponId, one.Process }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL AND \"CouponId\" IS NOT NULL");
