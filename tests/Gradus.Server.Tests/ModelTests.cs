@@ -1,6 +1,9 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
+using Gradus.Core.Readiness;
+using Gradus.Server.Readiness;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace Gradus.Server.Tests;
 
@@ -95,6 +98,24 @@ public sealed class ModelTests : IAsyncDisposable
         Assert.Equal(["studentId"], await Refused(Result(Guid.CreateVersion7(), "2031-03-01", true), 404));
         Assert.Equal(["day", "passed", "studentId", "testId"], (await Refused(new { note = "" })).Order());
         Assert.Equal(HttpStatusCode.Unauthorized, (await server.CreateClient().GetAsync("/api/results")).StatusCode);
+    }
+
+    /// <summary>Constants that are adopted while somebody is weighed are not said of numbers that were begun with others.</summary>
+    [Fact]
+    public async Task Who_is_weighed_is_weighed_by_one_set_of_constants()
+    {
+        var client = await server.SignedIn();
+        var student = await client.AddStudent();
+        await Weld(client, student, 2);
+        await using var early = server.Services.CreateAsyncScope();
+        var begun = early.ServiceProvider.GetRequiredService<ReadinessBook>();
+        var shipped = ReadinessConstants.Defaults;
+        server.Services.GetRequiredService<ModelInUse>().Use(shipped with { Version = $"{shipped.Version}-other" });
+        var first = await begun.Read(student, "P8", CancellationToken.None);
+        Assert.StartsWith($"{shipped.Version} ", first.ConstantsVersion, StringComparison.Ordinal);
+        await using var later = server.Services.CreateAsyncScope();
+        var second = await later.ServiceProvider.GetRequiredService<ReadinessBook>().Read(student, "P8", CancellationToken.None);
+        Assert.StartsWith($"{shipped.Version}-other ", second.ConstantsVersion, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -35,6 +35,9 @@ public sealed class ReadinessBook(
     public const int FaultsKept = 6;
     private static readonly ConcurrentDictionary<string, Standing> Unbegun = new(StringComparer.Ordinal);
 
+    // One set from beginning to end: others may be adopted while somebody is weighed, and what is kept says by which it was worked out.
+    private readonly ReadinessConstants constants = model.Constants;
+
     private sealed record Pair(Guid StudentId, string TestId);
 
     /// <summary>How the model works, in a sentence.</summary>
@@ -43,7 +46,7 @@ public sealed class ReadinessBook(
 
     /// <summary>What a state is good for: the constants, and the elements that the test has now.</summary>
     private string VersionOf(string testId) =>
-        library.Tests.TryGetValue(testId, out var test) ? $"{model.Constants.Version} {string.Join(' ', TestElements.Of(test))}" : "";
+        library.Tests.TryGetValue(testId, out var test) ? $"{constants.Version} {string.Join(' ', TestElements.Of(test))}" : "";
 
     /// <summary>The kept readiness of some students on their tests, brought up to date; without its trace unless that is asked for.</summary>
     public async Task<IReadOnlyList<ReadinessRecord>> Read(
@@ -202,7 +205,7 @@ public sealed class ReadinessBook(
     /// <summary>The kept states of some students; one who has not begun has none, nor whose state is of other constants.</summary>
     public async Task<IReadOnlyDictionary<Guid, byte[]>> States(IReadOnlyCollection<Guid> studentIds, CancellationToken cancel)
     {
-        var version = model.Constants.Version + " ";
+        var version = constants.Version + " ";
         return await db
             .Skills.AsNoTracking()
             .Where(row => studentIds.Contains(row.StudentId) && row.Version.StartsWith(version))
@@ -231,8 +234,7 @@ public sealed class ReadinessBook(
             );
     }
 
-    private ReadinessState StateFrom(byte[]? kept) =>
-        kept is null ? ReadinessState.New(model.Constants) : ReadinessState.FromBytes(model.Constants, kept);
+    private ReadinessState StateFrom(byte[]? kept) => kept is null ? ReadinessState.New(constants) : ReadinessState.FromBytes(constants, kept);
 
     /// <summary>
     /// What was foreseen of the latest coupons of some students, each right before it: that a whole one made without help comes clean by eye. As it was
@@ -343,7 +345,7 @@ public sealed class ReadinessBook(
                 .FirstOrDefault()
     );
 
-    private Task<byte[]?> StateOf(Guid student) => StateWith(db, student, model.Constants.Version + " ");
+    private Task<byte[]?> StateOf(Guid student) => StateWith(db, student, constants.Version + " ");
 
     private static readonly Func<GradusContext, Guid, string, IAsyncEnumerable<ReadinessRecord>> OneWithTrace = EF.CompileAsyncQuery(
         (GradusContext db, Guid student, string test) => db.Readiness.AsNoTracking().Where(row => row.StudentId == student && row.TestId == test)
@@ -405,8 +407,8 @@ public sealed class ReadinessBook(
 
     private Standing UnbegunOf(SkillTest test) =>
         Unbegun.GetOrAdd(
-            $"{model.Constants.Version} {test.Id} {string.Join(' ', test.Elements)}",
-            _ => ReadinessState.New(model.Constants).On(test, 0, Bar.Of(TestPolicy.Defaults))
+            $"{constants.Version} {test.Id} {string.Join(' ', test.Elements)}",
+            _ => ReadinessState.New(constants).On(test, 0, Bar.Of(TestPolicy.Defaults))
         );
 
     // Faults are asked for of the last few only.
@@ -460,7 +462,7 @@ public sealed class ReadinessBook(
     /// <summary>Readiness on a test that was not begun, with all that was made on others by now.</summary>
     private async Task<ReadinessRecord> Lent(Guid studentId, string testId, CancellationToken cancel)
     {
-        var version = model.Constants.Version + " ";
+        var version = constants.Version + " ";
         var old = await db
             .Readiness.Where(row => row.StudentId == studentId && (row.Stale || !row.ConstantsVersion.StartsWith(version)))
             .Select(row => row.TestId)
@@ -533,7 +535,7 @@ public sealed class ReadinessBook(
                 skill?.Version == SkillVersion(rows.Values)
                 && skill.Coupons <= coupons.Count
                 && skill.Digest == DigestOf(coupons.Take(skill.Coupons));
-            state = canGoOn ? StateFrom(skill!.State) : ReadinessState.New(model.Constants);
+            state = canGoOn ? StateFrom(skill!.State) : ReadinessState.New(constants);
             FoldIn(state, studentId, coupons, canGoOn ? skill!.Coupons : 0, rows);
             skill = new SkillRecord
             {
@@ -655,7 +657,7 @@ public sealed class ReadinessBook(
     {
         // Those without a coupon are not in the state.
         var begun = rows.Where(row => row.LastDay > 0).Select(row => row.TestId).Order(StringComparer.Ordinal);
-        return $"{model.Constants.Version} {Digest(string.Join('\n', begun.Select(VersionOf)))}";
+        return $"{constants.Version} {Digest(string.Join('\n', begun.Select(VersionOf)))}";
     }
 
     private static string DigestOf(IEnumerable<Witnessed> coupons) =>
