@@ -74,16 +74,7 @@ public sealed class GivenFiles(GradusOptions options, GradusContext db, TimeProv
             return Refusal.Conflict("file", $"At most {MostForOne} files.");
         }
 
-        var path = PathOf(ownerId, id);
-        Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-        var beside = path + ".new";
-        await using (var file = new FileStream(beside, FileMode.Create, FileAccess.Write))
-        {
-            await file.WriteAsync(bytes, cancel);
-            file.Flush(flushToDisk: true);
-        }
-
-        File.Move(beside, path, overwrite: true);
+        WholeFile.Write(PathOf(ownerId, id), bytes);
         db.SittingFiles.Add(
             new SittingFile
             {

@@ -15,13 +15,12 @@ public sealed class PhotoStore(GradusOptions options)
 
     /// <summary>Puts a photo in its place; when that fails, nothing of it is left.</summary>
     /// <exception cref="IOException">The disk is full or cannot be written to.</exception>
-    public async Task Put(Guid couponId, Guid photoId, MadePhoto photo, CancellationToken cancel)
+    public void Put(Guid couponId, Guid photoId, MadePhoto photo)
     {
-        Directory.CreateDirectory(Path.GetDirectoryName(PathOf(couponId, photoId))!);
         try
         {
-            await Write(PathOf(couponId, photoId), photo.Jpeg, cancel);
-            await Write(PathOf(couponId, photoId, isSmall: true), photo.Thumbnail, cancel);
+            WholeFile.Write(PathOf(couponId, photoId), photo.Jpeg);
+            WholeFile.Write(PathOf(couponId, photoId, isSmall: true), photo.Thumbnail);
         }
         catch
         {
@@ -32,16 +31,4 @@ public sealed class PhotoStore(GradusOptions options)
 
     /// <summary>Takes the files of a photo away.</summary>
     public void Remove(Guid couponId, Guid photoId) => PhotoNames.Delete(options.PhotoFolder, couponId, photoId);
-
-    // Beside its place first, and on the disk before it is named, so that a killed server leaves no half of a photo under its name.
-    private static async Task Write(string path, byte[] bytes, CancellationToken cancel)
-    {
-        await using (var file = new FileStream(path + ".new", FileMode.Create, FileAccess.Write))
-        {
-            await file.WriteAsync(bytes, cancel);
-            file.Flush(flushToDisk: true);
-        }
-
-        File.Move(path + ".new", path, overwrite: true);
-    }
 }

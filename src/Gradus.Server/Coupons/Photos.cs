@@ -97,7 +97,7 @@ public static class Photos
                     return answer;
                 }
 
-                await store.Put(couponId, id, photo, cancel);
+                store.Put(couponId, id, photo);
                 return new Written(id, true);
             }
 
@@ -113,7 +113,7 @@ public static class Photos
 
             // The file before its row: a row never stands without its file.
             put = true;
-            await store.Put(couponId, id, photo, cancel);
+            store.Put(couponId, id, photo);
             db.Photos.Add(
                 new PhotoRecord
                 {

@@ -14,15 +14,13 @@ public sealed class TraceFiles(GradusOptions options)
 
     /// <summary>Writes a trace: on the disk before it has its name.</summary>
     /// <exception cref="IOException">The disk is full or cannot be written to.</exception>
-    public void Put(Guid deviceId, Guid traceId, RawTrace trace)
-    {
-        var path = PathOf(deviceId, traceId);
-        Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-        using (var file = new FileStream(path + ".new", FileMode.Create, FileAccess.Write))
-        {
-            using (var packed = new GZipStream(file, CompressionLevel.Optimal, leaveOpen: true))
-            using (var text = new StreamWriter(packed))
+    public void Put(Guid deviceId, Guid traceId, RawTrace trace) =>
+        WholeFile.Write(
+            PathOf(deviceId, traceId),
+            file =>
             {
+                using var packed = new GZipStream(file, CompressionLevel.Optimal, leaveOpen: true);
+                using var text = new StreamWriter(packed);
                 text.WriteLine(string.Join(',', Head));
                 for (var at = 0; at < trace.Amps.Length; at++)
                 {
@@ -34,12 +32,7 @@ public sealed class TraceFiles(GradusOptions options)
                     );
                 }
             }
-
-            file.Flush(flushToDisk: true);
-        }
-
-        File.Move(path + ".new", path, overwrite: true);
-    }
+        );
 
     /// <summary>Reads a trace; null where its file is not there.</summary>
     public RawTrace? Read(Guid deviceId, Guid traceId, int hz)

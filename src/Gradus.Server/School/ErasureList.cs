@@ -45,14 +45,6 @@ public sealed class ErasureList(GradusOptions options)
     private static List<Erased> Read(string file) =>
         File.Exists(file) ? JsonSerializer.Deserialize<List<Erased>>(File.ReadAllBytes(file), CoreJson.Options) ?? [] : [];
 
-    private static void Write(string file, IReadOnlyList<Erased> list)
-    {
-        using (var stream = new FileStream(file + ".new", FileMode.Create, FileAccess.Write))
-        {
-            stream.Write(JsonSerializer.SerializeToUtf8Bytes(list, CoreJson.Options));
-            stream.Flush(flushToDisk: true);
-        }
-
-        File.Move(file + ".new", file, overwrite: true);
-    }
+    private static void Write(string file, IReadOnlyList<Erased> list) =>
+        WholeFile.Write(file, JsonSerializer.SerializeToUtf8Bytes(list, CoreJson.Options));
 }
