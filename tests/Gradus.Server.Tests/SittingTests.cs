@@ -314,6 +314,9 @@ public sealed class SittingTests : IAsyncLifetime
         );
 
         // Taken back, and signed as what it was.
+        client.DefaultRequestHeaders.Remove(Accounts.Signing.Header);
+        Assert.Equal(["pin"], await (await client.DeleteAsync($"/api/results/{again}")).Fields(400)); // as it was signed
+        client.DefaultRequestHeaders.Add(Accounts.Signing.Header, RunningServer.Pin);
         (await client.DeleteAsync($"/api/results/{again}")).EnsureSuccessStatusCode();
         (await Sign(again, "passed")).EnsureSuccessStatusCode();
         await Certified(again);

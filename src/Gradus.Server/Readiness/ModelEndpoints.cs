@@ -26,7 +26,8 @@ public sealed record ResultView(
     string Note,
     BandView Said,
     int Coupons,
-    string RecordedBy
+    string RecordedBy,
+    Guid? SittingId
 );
 
 /// <summary>A class of what was said, with how many were passed.</summary>
@@ -80,7 +81,7 @@ public static class ModelEndpoints
         var group = routes.MapGroup("/api").WithTags("Readiness");
         group.MapGet("/results", Results).Produces<TrackRecord>();
         group.MapPut("/results/{id:guid}", Record).Validated<RecordResult>().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
-        group.MapDelete("/results/{id:guid}", Remove).Writes().Produces<Written>().ProducesProblem(404);
+        group.MapDelete("/results/{id:guid}", Remove).MayAskForPin().Writes().Produces<Written>().ProducesProblem(404).ProducesProblem(409);
         group.MapGet("/model", Read).Produces<ModelView>();
         group.MapPost("/model/fit", Fit).Produces<ModelView>(StatusCodes.Status202Accepted).ProducesProblem(409);
         group.MapPost("/model/shipped", UseShipped).Writes().Produces<ModelView>().ProducesProblem(409);
@@ -115,7 +116,8 @@ public static class ModelEndpoints
     private static async Task<IResult> Record(Guid id, RecordResult request, ClaimsPrincipal user, ResultBook book, CancellationToken cancel) =>
         (await book.Record(id, request, user.PersonId(), cancel)).ToResult();
 
-    private static async Task<IResult> Remove(Guid id, ResultBook book, CancellationToken cancel) => (await book.Remove(id, cancel)).ToResult();
+    private static async Task<IResult> Remove(Guid id, ResultBook book, PinCheck pins, HttpContext context, CancellationToken cancel) =>
+        (await book.Remove(id, () => pins.Sign(context, cancel), cancel)).ToResult();
 
     private static async Task<Ok<ModelView>> Read(GradusContext db, ModelInUse inUse, ModelFitting fitting, CancellationToken cancel) =>
         TypedResults.Ok(await View(db, inUse, fitting, cancel));

@@ -82,8 +82,14 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, School
     }
 
     /// <summary>Takes a result back that was entered by mistake.</summary>
-    public async Task<Outcome<Written>> Remove(Guid id, CancellationToken cancel)
+    /// <param name="sign">Asks for the signature, where the result was signed at a sitting; null when it is given.</param>
+    public async Task<Outcome<Written>> Remove(Guid id, Func<Task<Refusal?>> sign, CancellationToken cancel)
     {
+        if (await db.SittingResults.AnyAsync(result => result.Id == id && result.SittingId != null, cancel) && await sign() is { } unsigned)
+        {
+            return unsigned;
+        }
+
         if (
             await db.Certificates.AnyAsync(
                 one =>
@@ -140,7 +146,8 @@ public sealed class ResultBook(GradusContext db, ReadinessBook readiness, School
                     row.result.Note,
                     BandView.From(row.result.Said),
                     row.result.Coupons,
-                    row.By
+                    row.By,
+                    row.result.SittingId
                 )),
         ];
     }

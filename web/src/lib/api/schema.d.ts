@@ -10118,6 +10118,8 @@ export interface components {
              */
             coupons: number;
             recordedBy: string;
+            /** Format: uuid */
+            sittingId: null | string;
         };
         /** @description What follows a failed test. */
         RetestRule: {
@@ -24356,7 +24358,10 @@ export interface operations {
     deleteResult: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The PIN of whoever is signed in, where a verdict was signed before. */
+                "Gradus-Pin"?: string;
+            };
             path: {
                 id: string;
             };
@@ -24402,6 +24407,24 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

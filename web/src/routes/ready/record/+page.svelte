@@ -67,13 +67,19 @@
                 : `said ${percent(result.said.mean)}, ${percent(result.said.lower)} to ${percent(result.said.upper)}`}</span
             >
             {#if result.note}<span class="max-w-full break-words">{result.note}</span>{/if}
-            <button
-              class="plate ml-auto"
-              aria-label="Take back the result of {result.studentName}, {result.testId}, {shortDay(
-                result.day,
-              )}"
-              onclick={() => remove(result)}>Take back</button
-            >
+            {#if result.sittingId}<a
+                class="bare ml-auto"
+                href="/sittings/{result.sittingId}"
+                aria-label="The sitting of {result.studentName}, {result.testId}, {shortDay(result.day)}"
+                >Its sitting</a
+              >
+            {:else}<button
+                class="plate ml-auto"
+                aria-label="Take back the result of {result.studentName}, {result.testId}, {shortDay(
+                  result.day,
+                )}"
+                onclick={() => remove(result)}>Take back</button
+              >{/if}
           </li>
         {:else}<li class="text-(--soft)">No result was entered yet.</li>{/each}
       </ul>

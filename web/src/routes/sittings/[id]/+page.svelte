@@ -92,8 +92,10 @@
     await again()
   }
   async function takeBack() {
-    const ok = await notices.attempt(() => ask(api.DELETE('/api/results/{id}', { params: { path: { id } } })))
-    if (ok) await again()
+    const signed = await signing.attempt('A signed result is taken back.', (header) =>
+      ask(api.DELETE('/api/results/{id}', { params: { path: { id }, header } })),
+    )
+    if (signed) await again()
   }
 </script>
 
