@@ -95,6 +95,14 @@ test('a school is made and shared: people, classes, a tablet, a student who logs
   await expect(tablet.getByRole('heading', { name: 'Floor' })).toBeVisible()
   await tablet.goto(`${server.url}/school`)
   await expect(tablet.getByText('The lead instructor changes people')).toBeVisible()
+  // What the lead alone changes is there to be read, and nothing can be entered that would be refused.
+  for (const path of ['/ready/policy/P8', '/plan/setup']) {
+    await tablet.goto(server.url + path)
+    await expect(tablet.getByText('The lead instructor changes this.').first()).toBeVisible()
+    await expect(tablet.getByRole('button', { name: /^Save( the policy)?$/ })).toBeDisabled()
+    await expect(tablet.getByRole('spinbutton').first()).toBeDisabled()
+  }
+  await tablet.goto(`${server.url}/school`)
   await tablet.getByLabel('Where this one lies').fill('Row A')
   await tablet.getByRole('button', { name: 'Make this a tablet of the shop' }).click()
   await expect(tablet.getByText('Row A', { exact: true })).toBeVisible()

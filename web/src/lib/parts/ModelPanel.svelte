@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LeadsOwn from '$lib/parts/LeadsOwn.svelte'
   import { changed } from '$lib/changed'
   import { createQuery, useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, type Schema } from '$lib/api/client'
@@ -95,23 +96,25 @@
             ? `Fitting takes ${view.leastStudents} students with three closed coupons on a test; there are ${view.studentsAtHand}.`
             : ''}
     </p>
-    <div class="mt-2 flex flex-wrap gap-2">
-      <button
-        class="lead"
-        disabled={view.state === 'running' || view.studentsAtHand < view.leastStudents}
-        onclick={() => change(() => ask(api.POST('/api/model/fit')), 'Fitting has begun.')}
-        >Fit to our own history</button
-      >
-      {#if view.isFitted}
+    <LeadsOwn>
+      <div class="mt-2 flex flex-wrap gap-2">
         <button
-          class="plate"
-          disabled={view.state === 'running'}
-          onclick={() =>
-            change(() => ask(api.POST('/api/model/shipped')), 'The shipped constants are in use again.')}
-          >Back to the shipped constants</button
+          class="lead"
+          disabled={view.state === 'running' || view.studentsAtHand < view.leastStudents}
+          onclick={() => change(() => ask(api.POST('/api/model/fit')), 'Fitting has begun.')}
+          >Fit to our own history</button
         >
-      {/if}
-    </div>
+        {#if view.isFitted}
+          <button
+            class="plate"
+            disabled={view.state === 'running'}
+            onclick={() =>
+              change(() => ask(api.POST('/api/model/shipped')), 'The shipped constants are in use again.')}
+            >Back to the shipped constants</button
+          >
+        {/if}
+      </div>
+    </LeadsOwn>
     <details class="mt-3">
       <summary class="cursor-pointer font-semibold">The constants</summary>
       <table class="ledger mt-1">

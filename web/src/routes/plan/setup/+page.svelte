@@ -1,5 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation'
+  import LeadsOwn from '$lib/parts/LeadsOwn.svelte'
   import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { api, ask, newId, type Schema } from '$lib/api/client'
@@ -136,7 +137,9 @@
         {#if view.setup.feedPath}<p class="text-sm text-(--soft)">Then the old address shows nothing.</p>{/if}
       {/if}
     </section>
-    {#key view.setup}<SetupForm setup={view.setup} onsave={save} />{/key}
+    <LeadsOwn
+      >{#key view.setup}<SetupForm setup={view.setup} onsave={save} />{/key}</LeadsOwn
+    >
     <CsvImport
       path="/api/attendance/import"
       touches={['absence']}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LeadsOwn from '$lib/parts/LeadsOwn.svelte'
   import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { goto } from '$app/navigation'
@@ -75,7 +76,7 @@
   />
   {#if step}
     {#key step}
-      <StepEditor {step} steps={view.steps.steps} {without} onsave={save} />
+      <LeadsOwn><StepEditor {step} steps={view.steps.steps} {without} onsave={save} /></LeadsOwn>
     {/key}
   {/if}
   <div class="mt-3">

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import LeadsOwn from '$lib/parts/LeadsOwn.svelte'
   import { changed } from '$lib/changed'
   import { useQueryClient } from '@tanstack/svelte-query'
   import { page } from '$app/state'
@@ -72,65 +73,67 @@
       : 'These are the shipped defaults; change what your school does otherwise.'}
   </p>
   <form class="sheet grid max-w-4xl gap-3 p-4" novalidate onsubmit={save}>
-    <div class="flex flex-wrap gap-2" role="group" aria-label="Ready by">
-      <button
-        type="button"
-        class="plate"
-        aria-pressed={policy.school === 'probability'}
-        onclick={() => set('school', 'probability')}>By the chance</button
-      >
-      <button
-        type="button"
-        class="plate"
-        aria-pressed={policy.school === 'runOfClean'}
-        onclick={() => set('school', 'runOfClean')}>By clean coupons in a row</button
-      >
-      <button
-        type="button"
-        class="plate"
-        aria-pressed={policy.school === 'cost'}
-        onclick={() => set('school', 'cost')}>By what it costs</button
-      >
-    </div>
-    <p class="text-sm text-(--soft)">{view.reasons.school}</p>
-    {#each NUMBERS as [key, label, step] (key)}
-      <label class="grid gap-x-4 sm:grid-cols-[18rem_8rem_1fr] sm:items-center">
-        <span class="font-semibold">{label}</span>
-        <input
-          class="field number w-32 text-xl"
-          type="number"
-          {step}
-          min="0"
-          value={policy[key]}
-          onchange={(event) => set(key, Number(event.currentTarget.value))}
-        />
-        <span class="text-sm text-(--soft)"
-          >{#if errors[key]}<strong class="text-(--caution)">{errors[key][0]}</strong>{:else}{view.reasons[
-              key
-            ]}
-            Shipped: {view.defaults[key]}.{/if}</span
-        >
-      </label>
-    {/each}
-    <h2 class="eyebrow mt-2">Gates that must be met first</h2>
-    {#each GATES as [key, label] (key)}
-      <div class="grid gap-x-4 sm:grid-cols-[18rem_8rem_1fr] sm:items-center">
-        <span class="font-semibold">{label}</span>
+    <LeadsOwn>
+      <div class="flex flex-wrap gap-2" role="group" aria-label="Ready by">
         <button
           type="button"
-          class="plate w-32"
-          aria-pressed={policy[key] === true}
-          aria-label="{label}: {policy[key] ? 'asked for' : 'not asked for'}"
-          onclick={() => set(key, !policy[key])}>{policy[key] ? 'asked for' : 'not asked'}</button
+          class="plate"
+          aria-pressed={policy.school === 'probability'}
+          onclick={() => set('school', 'probability')}>By the chance</button
         >
-        <span class="text-sm text-(--soft)">{view.reasons[key]}</span>
+        <button
+          type="button"
+          class="plate"
+          aria-pressed={policy.school === 'runOfClean'}
+          onclick={() => set('school', 'runOfClean')}>By clean coupons in a row</button
+        >
+        <button
+          type="button"
+          class="plate"
+          aria-pressed={policy.school === 'cost'}
+          onclick={() => set('school', 'cost')}>By what it costs</button
+        >
       </div>
-    {/each}
-    <div class="mt-2 flex gap-2">
-      <button class="lead" disabled={!draft}>Save the policy</button>
-      <button type="button" class="plate" onclick={() => (draft = { ...view.defaults })}
-        >Shipped defaults</button
-      >
-    </div>
+      <p class="text-sm text-(--soft)">{view.reasons.school}</p>
+      {#each NUMBERS as [key, label, step] (key)}
+        <label class="grid gap-x-4 sm:grid-cols-[18rem_8rem_1fr] sm:items-center">
+          <span class="font-semibold">{label}</span>
+          <input
+            class="field number w-32 text-xl"
+            type="number"
+            {step}
+            min="0"
+            value={policy[key]}
+            onchange={(event) => set(key, Number(event.currentTarget.value))}
+          />
+          <span class="text-sm text-(--soft)"
+            >{#if errors[key]}<strong class="text-(--caution)">{errors[key][0]}</strong>{:else}{view.reasons[
+                key
+              ]}
+              Shipped: {view.defaults[key]}.{/if}</span
+          >
+        </label>
+      {/each}
+      <h2 class="eyebrow mt-2">Gates that must be met first</h2>
+      {#each GATES as [key, label] (key)}
+        <div class="grid gap-x-4 sm:grid-cols-[18rem_8rem_1fr] sm:items-center">
+          <span class="font-semibold">{label}</span>
+          <button
+            type="button"
+            class="plate w-32"
+            aria-pressed={policy[key] === true}
+            aria-label="{label}: {policy[key] ? 'asked for' : 'not asked for'}"
+            onclick={() => set(key, !policy[key])}>{policy[key] ? 'asked for' : 'not asked'}</button
+          >
+          <span class="text-sm text-(--soft)">{view.reasons[key]}</span>
+        </div>
+      {/each}
+      <div class="mt-2 flex gap-2">
+        <button class="lead" disabled={!draft}>Save the policy</button>
+        <button type="button" class="plate" onclick={() => (draft = { ...view.defaults })}
+          >Shipped defaults</button
+        >
+      </div>
+    </LeadsOwn>
   </form>
 {/if}
