@@ -7,7 +7,7 @@
   import { labQuery } from '$lib/queries'
   import { session } from '$lib/session.svelte'
   import Notice from '$lib/ui/Notice.svelte'
-  import { inUnits } from '$lib/units.svelte'
+  import { inUnits, lengthText } from '$lib/units.svelte'
   import { seenText, words } from './lab-words'
 
   let { coupon }: { coupon: Schema['CouponView'] } = $props()
@@ -89,8 +89,12 @@
         <b class="number">{mark.mark}</b>
         <span>{words(mark.kind)}: {seenText(one.found)}</span>
         {#if one.verdict}<VerdictMark kind={one.verdict.kind} />
-          {#if one.verdict.reasons[0]}<span class="text-sm text-(--soft)"
-              >{inUnits(one.verdict.reasons[0].rule)}</span
+          {@const reason = one.verdict.reasons[0]}
+          {#if reason}<span class="text-sm text-(--soft)"
+              >{inUnits(reason.rule)}
+              {reason.limit != null && reason.measure?.endsWith('Mm')
+                ? `Limit ${lengthText(reason.limit)}.`
+                : ''}</span
             >{/if}{/if}
         {#if one.found.remark}<span class="w-full text-sm [overflow-wrap:anywhere]">{one.found.remark}</span
           >{/if}
