@@ -16,24 +16,31 @@ public sealed record LabFound(
     string? Remark = null
 )
 {
-    /// <summary>The same as it is recorded on a coupon of a test; what a section is of is the test's to say.</summary>
+    /// <summary>
+    /// The same as it is recorded on a coupon of a test. What is asked is the test's to say, and so is what a limit goes by: a thicker wall or a longer
+    /// specimen than it has would let more pass.
+    /// </summary>
     /// <param name="order">Under which order it was seen.</param>
-    public BenchEventBody Body(TestTemplate test, Guid order) =>
-        new(
+    public BenchEventBody Body(TestTemplate test, Guid order)
+    {
+        double Wall(double? said) => Math.Min(said ?? double.PositiveInfinity, test.Joint.ThicknessMm);
+        return new BenchEventBody(
             Specimen: Specimen,
-            Bend: Bend,
-            NickBreak: NickBreak,
-            FilletBreak: FilletBreak,
+            Bend: Bend is null ? null : Bend with { WallMm = Wall(Bend.WallMm) },
+            NickBreak: NickBreak is null ? null : NickBreak with { WallMm = Wall(NickBreak.WallMm) },
+            FilletBreak: FilletBreak is null ? null : FilletBreak with { LengthMm = null },
             Macro: Macro is null
                 ? null
                 : Macro with
                 {
                     Fillet = test.Weld == WeldKind.Fillet,
                     LegAskedMm = test.Weld == WeldKind.Fillet ? test.Joint.LegMm : null,
+                    ThicknessMm = Wall(Macro.ThicknessMm),
                 },
             Indications: Indications,
             LabOrder: order
         );
+    }
 }
 
 /// <summary>What a laboratory returned of the specimens that were sent to it.</summary>

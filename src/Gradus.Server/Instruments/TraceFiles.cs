@@ -12,9 +12,18 @@ public sealed class TraceFiles(GradusOptions options)
     /// <summary>Where the file of a trace lies.</summary>
     public string PathOf(Guid deviceId, Guid traceId) => Path.Combine(options.PhotoFolder, PhotoNames.Trace(deviceId, traceId));
 
-    /// <summary>Writes a trace: on the disk before it has its name.</summary>
-    /// <exception cref="IOException">The disk is full or cannot be written to.</exception>
-    public void Put(Guid deviceId, Guid traceId, RawTrace trace) =>
+    /// <summary>Writes a trace, and reads it back: what it was made of is let go after this.</summary>
+    /// <exception cref="IOException">The disk is full, cannot be written to, or gives back something else.</exception>
+    public void Put(Guid deviceId, Guid traceId, RawTrace trace)
+    {
+        Write(deviceId, traceId, trace);
+        if (Read(deviceId, traceId, trace.Hz)?.Amps.Length != trace.Amps.Length)
+        {
+            throw new IOException($"The measurements of {traceId} were not written whole.");
+        }
+    }
+
+    private void Write(Guid deviceId, Guid traceId, RawTrace trace) =>
         WholeFile.Write(
             PathOf(deviceId, traceId),
             file =>
