@@ -25,9 +25,12 @@ for architecture in "$@"; do
   name=gradus-$version-linux-$architecture
   rm -rf "${out:?}/$name"
   mkdir -p "$out/$name"
+  # What is compiled ahead into one image does not run without it: it is not mixed with what ./gradus demo compiles.
+  rm -rf "src/Gradus.Server/obj/Release/net10.0/linux-$architecture/R2R"
   dotnet publish src/Gradus.Server -c Release -r "linux-$architecture" --self-contained true -p:PublishReadyToRun=true \
     -p:PublishReadyToRunComposite=true \
     -p:OpenApiGenerateDocuments=false -p:DebugType=none -p:InformationalVersion="$version" -p:GenerateDocumentationFile=false -o "$out/$name/app" -v quiet --nologo
+  rm -rf "src/Gradus.Server/obj/Release/net10.0/linux-$architecture/R2R"
   scripts/assemble.sh "$out/$name" "$version" "$architecture"
   tar -C "$out" --owner=0 --group=0 --sort=name -czf "$out/$name.tar.gz" "$name"
   (cd "$out" && sha256sum "$name.tar.gz" >"$name.tar.gz.sha256")
