@@ -1,6 +1,7 @@
 using Gradus.Core.Coaching;
 using Gradus.Core.Inspection;
 using Gradus.Core.Joints;
+using Gradus.Core.Library;
 
 namespace Gradus.Core.Bench;
 
@@ -234,7 +235,7 @@ public static class MayRecord
                         $"The questions that were answered with no, or none: {string.Join(", ", Procedures.Preflight.Select(check => check.Id))}."
                     ),
                 BenchEventKind.Measured => Measured(log, body),
-                BenchEventKind.SpecimenTested => Specimen(log, body),
+                BenchEventKind.SpecimenTested => Specimen(log.Test, body),
                 BenchEventKind.Breach => Needs(body.Rule is not null, "rule", $"Give one of: {CoreJson.Names<SittingRule>()}."),
                 _ => null,
             };
@@ -374,9 +375,9 @@ public static class MayRecord
         ?? Needs(fillet.AreSizes, "fillet", $"Each size is from 0 to {FilletMeasures.MostMm:0} mm, or left out.");
 
     /// <summary>What somebody saw on a specimen: one that the test has, with what its kind shows. Whether it may still be recorded is another question.</summary>
-    public static NotPossible? Specimen(CouponLog log, BenchEventBody body)
+    public static NotPossible? Specimen(TestTemplate test, BenchEventBody body)
     {
-        var specimens = log.Test.Specimens;
+        var specimens = test.Specimens;
         if (body.Specimen is not { } number || number < 0 || number >= specimens.Count)
         {
             return Needs(

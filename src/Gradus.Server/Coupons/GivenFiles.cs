@@ -94,13 +94,14 @@ public sealed class GivenFiles(GradusOptions options, GradusContext db, TimeProv
     }
 
     /// <summary>The files of a sitting, a record or an order of a laboratory, oldest first.</summary>
-    public async Task<IReadOnlyList<FileView>> Of(Guid ownerId, CancellationToken cancel) =>
-        await db
-            .SittingFiles.AsNoTracking()
-            .Where(file => file.OwnerId == ownerId)
-            .OrderBy(file => file.At)
-            .Select(file => new FileView(file.Id, file.Name, file.MediaType, file.Bytes, file.Settles, file.At))
-            .ToListAsync(cancel);
+    public async Task<IReadOnlyList<FileView>> Of(Guid ownerId, CancellationToken cancel) => [.. (await Of([ownerId], cancel))[ownerId]];
+
+    /// <summary>Those of several, by whose they are.</summary>
+    public async Task<ILookup<Guid, FileView>> Of(IReadOnlyCollection<Guid> ownerIds, CancellationToken cancel) =>
+        (await db.SittingFiles.AsNoTracking().Where(file => ownerIds.Contains(file.OwnerId)).OrderBy(file => file.At).ToListAsync(cancel)).ToLookup(
+            file => file.OwnerId,
+            file => new FileView(file.Id, file.Name, file.MediaType, file.Bytes, file.Settles, file.At)
+        );
 
     /// <summary>A file as it was given.</summary>
     public async Task<IResult> Show(Guid ownerId, Guid id, CancellationToken cancel) =>

@@ -45,7 +45,7 @@ public sealed class LabBook(GradusContext db, SchoolLibrary library, CouponRecor
             );
         }
 
-        if (await recorder.Load(couponId, cancel) is not { } coupon)
+        if (await Header(couponId, cancel) is not { } coupon)
         {
             return CouponRecorder.UnknownCoupon();
         }
@@ -60,14 +60,13 @@ public sealed class LabBook(GradusContext db, SchoolLibrary library, CouponRecor
             return Refusal.NotFound("deviceId", "A laboratory of this school.");
         }
 
-        var log = CouponLogs.Of(coupon, library);
-        if (log.Standing.VoidedAt is not null)
+        if (coupon.VoidedAt is not null)
         {
             return Refusal.Conflict("couponId", "The coupon was given up.");
         }
 
         // A drill is not cut into the specimens of its test.
-        var count = coupon.DrillId is null ? log.Test.Specimens.Count : 0;
+        var count = coupon.DrillId is null ? CouponLogs.TestOf(coupon, library).Test.Specimens.Count : 0;
         if (asked[^1] >= count)
         {
             return Refusal.Field("specimens", count == 0 ? "This coupon is not cut into specimens." : $"Specimens of this test, 0 to {count - 1}.");
@@ -157,7 +156,7 @@ public sealed class LabBook(GradusContext db, SchoolLibrary library, CouponRecor
     /// <summary>What laboratories have of a coupon, and had; null when there is no such coupon.</summary>
     public async Task<CouponLab?> OfCoupon(Guid couponId, CancellationToken cancel)
     {
-        if (await db.Coupons.AsNoTracking().FirstOrDefaultAsync(one => one.Id == couponId, cancel) is not { } coupon)
+        if (await Header(couponId, cancel) is not { } coupon)
         {
             return null;
         }
@@ -181,39 +180,27 @@ public sealed class LabBook(GradusContext db, SchoolLibrary library, CouponRecor
             .ToListAsync(cancel);
         var (test, profile) = CouponLogs.TestOf(coupon, library);
         var names = await Names.Of(db, cancel);
-        var views = new List<LabOrderView>();
-        foreach (var order in orders)
-        {
-            views.Add(
-                new LabOrderView(
-                    order.Id,
-                    labs.First(one => one.Id == order.DeviceId).Name,
-                    [
-                        .. order.Specimens.Select(one => new LabMark(
-                            one,
-                            Mark(coupon.Stamp, one),
-                            one < test.Specimens.Count ? test.Specimens[one].Kind : ""
-                        )),
-                    ],
-                    order.SentAt,
-                    names.GetValueOrDefault(order.SentBy) ?? "",
-                    order.ReceivedAt,
-                    order.ReturnedAt,
-                    order.Report?.Remark,
-                    [
-                        .. (order.Report?.Found ?? []).Select(found => new LabFoundView(
-                            found,
-                            found.Specimen < test.Specimens.Count ? CouponLife.Judge(profile, test, found.Body(test, order.Id)) : null
-                        )),
-                    ],
-                    await files.Of(order.Id, cancel),
-                    order.DoneAt,
-                    order.IsTaken
-                )
-            );
-        }
-
-        return new CouponLab([.. places.Select(one => new LabPlace(one.Id, one.Name))], views);
+        var given = await files.Of([.. orders.Select(order => order.Id)], cancel);
+        var views = orders.Select(order => new LabOrderView(
+            order.Id,
+            labs.First(one => one.Id == order.DeviceId).Name,
+            [.. order.Specimens.Select(one => new LabMark(one, Mark(coupon.Stamp, one), one < test.Specimens.Count ? test.Specimens[one].Kind : ""))],
+            order.SentAt,
+            names.GetValueOrDefault(order.SentBy) ?? "",
+            order.ReceivedAt,
+            order.ReturnedAt,
+            order.Report?.Remark,
+            [
+                .. (order.Report?.Found ?? []).Select(found => new LabFoundView(
+                    found,
+                    found.Specimen < test.Specimens.Count ? CouponLife.Judge(profile, test, found.Body(test, order.Id)) : null
+                )),
+            ],
+            [.. given[order.Id]],
+            order.DoneAt,
+            order.IsTaken
+        ));
+        return new CouponLab([.. places.Select(one => new LabPlace(one.Id, one.Name))], [.. views]);
     }
 
     /// <summary>A report file as it was returned.</summary>
@@ -325,13 +312,13 @@ public sealed class LabBook(GradusContext db, SchoolLibrary library, CouponRecor
             );
         }
 
-        if (await recorder.Load(order.CouponId, cancel) is not { } coupon)
+        if (await Header(order.CouponId, cancel) is not { } coupon)
         {
             return CouponRecorder.UnknownCoupon();
         }
 
-        var log = CouponLogs.Of(coupon, library);
-        if (report.Found.Select(found => MayRecord.Specimen(log, found.Body(log.Test, id))).FirstOrDefault(no => no is not null) is { } unfit)
+        var (test, _) = CouponLogs.TestOf(coupon, library);
+        if (report.Found.Select(found => MayRecord.Specimen(test, found.Body(test, id))).FirstOrDefault(no => no is not null) is { } unfit)
         {
             return (unfit with { Field = $"found.{unfit.Field.Split('.')[^1]}" }).ToRefusal();
         }
@@ -369,6 +356,10 @@ public sealed class LabBook(GradusContext db, SchoolLibrary library, CouponRecor
 
     private static Refusal? IsCalledBack(LabOrder order) =>
         order is { DoneAt: not null, IsTaken: false } ? Refusal.Conflict("id", "It was called back.") : null;
+
+    // What it is and of which test; no record of what happened to it is needed here.
+    private Task<Coupon?> Header(Guid couponId, CancellationToken cancel) =>
+        db.Coupons.AsNoTracking().FirstOrDefaultAsync(one => one.Id == couponId, cancel);
 
     private Task<LabOrder?> Order(Guid couponId, Guid id, CancellationToken cancel) =>
         db.LabOrders.FirstOrDefaultAsync(order => order.Id == id && order.CouponId == couponId, cancel);

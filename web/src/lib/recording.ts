@@ -1,5 +1,6 @@
 import { newId, type Schema } from '$lib/api/client'
 import { notices } from '$lib/notices.svelte'
+import { spaced } from '$lib/words'
 import { write } from '$lib/outbox.svelte'
 
 /** What is noted with a pass beside its settings. Places: clock positions on pipe, mm from the start on plate. */
@@ -111,7 +112,7 @@ export async function recordEvent(
   body: Partial<Schema['BenchEventBody']>,
 ): Promise<string> {
   const id = newId()
-  await write(couponId, 'PUT', 'events', id, { kind, body }, kind.replace(/([A-Z])/g, ' $1').toLowerCase())
+  await write(couponId, 'PUT', 'events', id, { kind, body }, spaced(kind))
   return id
 }
 

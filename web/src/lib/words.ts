@@ -165,10 +165,13 @@ export function beadName(bead: {
   patch?: boolean
 }) {
   if (bead.patch) return `Patch ${bead.beadInLayer}`
-  const half = bead.half ? ` (${bead.half.replace(/([A-Z])/g, ' $1').toLowerCase()} half)` : ''
+  const half = bead.half ? ` (${spaced(bead.half)} half)` : ''
   if (bead.stage === 'root') return `Root${bead.beadInLayer > 1 ? `, bead ${bead.beadInLayer}` : ''}${half}`
   return `${stageName(bead.stage)}, layer ${bead.layer}, bead ${bead.beadInLayer}${half}`
 }
+
+/** A name of the data as it is said: `lowHydrogen` is `low hydrogen`. */
+export const spaced = (name: string) => name.replace(/([A-Z])/g, ' $1').toLowerCase()
 
 export const percent = (chance: number) => `${Math.round(chance * 100)}\u00a0%`
 

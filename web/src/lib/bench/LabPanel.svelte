@@ -8,7 +8,8 @@
   import { session } from '$lib/session.svelte'
   import Notice from '$lib/ui/Notice.svelte'
   import { inUnits, lengthText } from '$lib/units.svelte'
-  import { seenText, words } from './lab-words'
+  import { spaced } from '$lib/words'
+  import { seenText } from './lab-words'
 
   let { coupon }: { coupon: Schema['CouponView'] } = $props()
   type Order = Schema['LabOrderView']
@@ -26,7 +27,7 @@
   const away = $derived(new Set(open.flatMap((one) => one.specimens.map((it) => it.specimen))))
   const tested = $derived(new Set(coupon.life.specimens.map((one) => one.specimen)))
   const left = $derived(coupon.test.specimens.map((_, index) => index).filter((index) => !away.has(index)))
-  const marks = (order: Order) => order.specimens.map((one) => `${one.mark} ${words(one.kind)}`).join(', ')
+  const marks = (order: Order) => order.specimens.map((one) => `${one.mark} ${spaced(one.kind)}`).join(', ')
   const at = (when: string) => moment(when, session.timeZone)
   const path = (order: Order) => ({ path: { couponId: coupon.id, id: order.id } })
 
@@ -87,7 +88,7 @@
       {@const mark = order.specimens.find((it) => it.specimen === one.found.specimen)!}
       <li class="flex flex-wrap items-baseline gap-x-3">
         <b class="number">{mark.mark}</b>
-        <span>{words(mark.kind)}: {seenText(one.found)}</span>
+        <span>{spaced(mark.kind)}: {seenText(one.found)}</span>
         {#if one.verdict}<VerdictMark kind={one.verdict.kind} />
           {@const reason = one.verdict.reasons[0]}
           {#if reason}<span class="text-sm text-(--soft)"
@@ -147,7 +148,7 @@
           {#each left as index (index)}
             <button class="plate px-2" aria-pressed={chosen.includes(index)} onclick={() => toggle(index)}
               ><b class="number">{coupon.stamp}-{index + 1}</b>
-              {words(coupon.test.specimens[index]!.kind)}</button
+              {spaced(coupon.test.specimens[index]!.kind)}</button
             >
           {/each}
         </div>

@@ -10,7 +10,7 @@
   import NextFrame from '$lib/ui/NextFrame.svelte'
   import ThumbBar from '$lib/ui/ThumbBar.svelte'
   import { degreesText, inUnits, lengthText, units } from '$lib/units.svelte'
-  import { percent, processName, stageName, techniqueName, timerName } from '$lib/words'
+  import { percent, processName, spaced, stageName, techniqueName, timerName } from '$lib/words'
   import Calls from './Calls.svelte'
   import Timers from './Timers.svelte'
   import { actNameOf, besideOf, codeOf, type Tell } from './coupon-words'
@@ -108,7 +108,7 @@
     [
       bead.patch ? 'in a low place before the cap' : `layer ${bead.layer}`,
       beside > 1 && !bead.patch ? `${ORDINALS[bead.beadInLayer - 1] ?? bead.beadInLayer} of ${beside}` : '',
-      bead.half ? `${bead.half.replace(/([A-Z])/g, ' $1').toLowerCase()} half` : '',
+      bead.half ? `${spaced(bead.half)} half` : '',
       card.clean
         ? `clean at this in ${card.clean.cleanPasses} of ${card.clean.passes}${card.sameBooth ? ' in this booth' : ''}`
         : card.fromLast

@@ -6,7 +6,7 @@
   import LabPanel from './LabPanel.svelte'
   import VerdictMark from '$lib/parts/VerdictMark.svelte'
   import { inUnits, lengthText } from '$lib/units.svelte'
-  import { words } from './lab-words'
+  import { spaced } from '$lib/words'
   import { specimenSays, SpecimenDraft, type Seen } from './specimen-draft.svelte'
 
   type Props = {
@@ -63,7 +63,7 @@
         class="plate px-2"
         aria-pressed={chosen === index}
         onclick={() => (chosen = chosen === index ? null : index)}
-        >{words(one.kind)}{one.clock ? ` ${one.clock}` : ''}{#if threatened.has(index)}<span
+        >{spaced(one.kind)}{one.clock ? ` ${one.clock}` : ''}{#if threatened.has(index)}<span
             class="text-sm text-(--caution)">a finding lies in it</span
           >{/if}{#if verdict}<VerdictMark kind={verdict.kind} />{/if}</button
       >
@@ -159,7 +159,7 @@
   {#each coupon.life.specimens as one (one.specimen)}
     {#each one.verdict.reasons as reason, index (index)}
       <p class="text-sm">
-        {words(one.kind)}: {inUnits(reason.rule)}
+        {spaced(one.kind)}: {inUnits(reason.rule)}
         {reason.limit != null && reason.measure?.endsWith('Mm') ? `Limit ${lengthText(reason.limit)}.` : ''}
         <span class="text-(--soft)"
           >{reason.source}{reason.fromMemory ? '; check against your edition' : ''}</span

@@ -1,5 +1,6 @@
 import type { Schema } from '$lib/api/client'
 import { lengthText } from '$lib/units.svelte'
+import { spaced } from '$lib/words'
 
 type Found = Schema['LabFound']
 
@@ -56,12 +57,9 @@ function ofMacro({ macro }: Found): string[] {
   ]
 }
 
-/** A kind as the field says it. */
-export const words = (kind: string) => kind.replace(/([A-Z])/g, ' $1').toLowerCase()
-
 function ofFilm({ indications }: Found): string[] {
   if (!indications) return []
-  return orSound(indications.map((one) => `${words(one.kind)} ${length(one.sizeMm)}`))
+  return orSound(indications.map((one) => `${spaced(one.kind)} ${length(one.sizeMm)}`))
 }
 
 const orSound = (said: string[]) => (said.length ? said : ['nothing seen'])

@@ -1,4 +1,5 @@
 import type { Schema } from '$lib/api/client'
+import { spaced } from '$lib/words'
 import { lengthText, MM_PER_INCH, units } from '$lib/units.svelte'
 
 const LITRES_PER_CUBIC_FOOT = 28.316846592
@@ -98,7 +99,7 @@ export function rangeText(span: Schema['RangeMm'] | null | undefined): string {
 
 /** Where a specimen is cut. */
 export const specimenText = (one: Schema['Specimen']) =>
-  `${one.kind.replace(/([A-Z])/g, ' $1').toLowerCase()} ${one.clock ? `at ${one.clock}` : `${lengthText(one.fromMm ?? 0)} to ${lengthText(one.toMm ?? 0)}`}`
+  `${spaced(one.kind)} ${one.clock ? `at ${one.clock}` : `${lengthText(one.fromMm ?? 0)} to ${lengthText(one.toMm ?? 0)}`}`
 
 const CUT_NAMES: Record<string, [string, string]> = {
   face: ['face bend', 'face bends'],
